@@ -1,0 +1,89 @@
+using System.Diagnostics;
+using System.Runtime.CompilerServices;
+using System.Text.Json;
+using System.Text.Json.Nodes;
+using Allowance.Core.Forecasts;
+using Allowance.Core.Games;
+using Allowance.Core.Learner;
+using Allowance.Core.Numbers;
+using Allowance.Core.Setups;
+
+namespace Allowance.Bench;
+
+/// <summary>
+/// How fast games are simulated. The floor is what their randomness alone costs: as many generator calls as the games
+/// made, and nothing else, measured in the same run.
+/// </summary>
+internal static class ForecastBench
+{
+    private const int Rounds = 5;
+
+    public static int Run(bool json)
+    {
+        var rows = new JsonArray();
+        if (!json) Console.WriteLine("game      mode            behaviour  ns/turn  floor  ratio  bytes/game  games/s (both cores)");
+        foreach (var (mode, setup) in Setups())
+            foreach (var behaviour in new[] { Behaviour.Child, Behaviour.Plain })
+            {
+                var row = Measure(setup, behaviour);
+                if (json)
+                    rows.Add(new JsonObject
+                    {
+                        ["game"] = setup.Frame.Id, ["mode"] = $"{mode} {behaviour.ToString().ToLowerInvariant()}",
+                        ["nsPerTurn"] = row.PerTurn, ["floorNsPerTurn"] = row.Floor, ["ratio"] = row.PerTurn / row.Floor,
+                        ["bytesPerGame"] = row.Bytes, ["gamesPerSecond"] = row.Games,
+                    });
+                else Console.WriteLine($"{setup.Frame.Id,-9} {mode,-15} {behaviour,-9} {row.PerTurn,8:0.0} {row.Floor,6:0.0} {row.PerTurn / row.Floor,6:0.0} {row.Bytes,11:0} {row.Games,10:0}");
+            }
+        if (json) Console.WriteLine(new JsonObject { ["frames"] = rows }.ToJsonString(new JsonSerializerOptions()));
+        return 0;
+    }
+
+    /// <summary>Each level at its defaults, and the modes that no level has; spot with forty cards.</summary>
+    private static IEnumerable<(string Mode, Setup Setup)> Setups()
+    {
+        foreach (var frame in Catalogue.All)
+        {
+            var seats = new[] { Seat.Child("", 5), Seat.Child("", 6) };
+            foreach (var level in frame.Data.Levels)
+                yield return (level.Id, Setup.Default(frame.Data, seats) with { LevelId = level.Id });
+            if (frame is not Partners) continue;
+            var spot = Setup.Default(frame.Data, seats);
+            yield return ("call", spot.With("mode", ((ChoiceKind)frame.Data.Knob("mode")!.Kind)["call"]));
+            yield return ("spot 40 cards", spot.With("deck", new DeckValue(Core.Materials.Deck.Plain(1, 10))));
+            yield return ("spot no refill", spot.With("refill", new FlagValue(false)));
+        }
+    }
+
+    private static (double PerTurn, double Floor, double Bytes, double Games) Measure(Setup setup, Behaviour behaviour)
+    {
+        var answers = new LearnerAnswers(setup, new DateOnly(2026, 1, 1));
+        var bench = new SimulationBench(setup, answers, behaviour);
+        bench.Play(300);
+        var one = bench.Play(2_000);
+        int games = (int)Math.Clamp(0.25 / (one.Seconds / 2_000), 2_000, 100_000);
+        double turn = double.MaxValue, floor = double.MaxValue;
+        SimulationCost cost = one;
+        for (int i = 0; i < Rounds; i++)
+        {
+            cost = bench.Play(games);
+            turn = Math.Min(turn, cost.Seconds * 1e9 / cost.Turns);
+            floor = Math.Min(floor, Bare(cost.Draws) * 1e9 / cost.Turns);
+        }
+        var clock = Stopwatch.StartNew();
+        Forecaster.Make(setup, answers, new ForecastOptions(behaviour, 1, games), new Facts());
+        return (turn, floor, cost.BytesPerGame, games / clock.Elapsed.TotalSeconds);
+    }
+
+    /// <summary>The seconds that so many bounded random numbers take.</summary>
+    [MethodImpl(MethodImplOptions.NoInlining)]
+    private static double Bare(long draws)
+    {
+        var rng = new Rng(1);
+        long sum = 0;
+        var clock = Stopwatch.StartNew();
+        for (long i = 0; i < draws; i++) sum += rng.Below(40);
+        double seconds = clock.Elapsed.TotalSeconds;
+        return sum < 0 ? 0 : seconds;
+    }
+}

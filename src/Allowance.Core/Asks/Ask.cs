@@ -1,0 +1,158 @@
+using System.Text;
+using Allowance.Core.Forms;
+
+namespace Allowance.Core.Asks;
+
+/// <summary>What may be at hand while she answers.</summary>
+public enum Support { None, Line, Frame, Fingers, Things, Rack }
+
+/// <summary>
+/// One small question that a turn puts to a player, such as <c>part 10 6 numeral</c>: a kind, its numbers, the form or
+/// forms, and a support. It is packed into 63 bits, so that a simulated game can hand asks on without allocating.
+/// Up to four numbers may be as large as 1023, five or six as large as 127.
+/// </summary>
+public readonly record struct Ask
+{
+    private const int HeaderBits = 22, WideBits = 10, NarrowBits = 7;
+
+    /// <summary>The packed value: equal asks have equal codes.</summary>
+    public long Code { get; private init; }
+
+    public Ask(AskKind kind, ReadOnlySpan<int> numbers, Form form, Form second = Form.None, Support support = Support.None)
+    {
+        int bits = numbers.Length <= 4 ? WideBits : NarrowBits;
+        if (numbers.Length > 6) throw new ArgumentException("An ask has at most six numbers.", nameof(numbers));
+        long code = (long)kind | (long)form << 5 | (long)second << 10 | (long)support << 15 | (long)numbers.Length << 18;
+        for (int i = 0; i < numbers.Length; i++)
+        {
+            if (numbers[i] < 0 || numbers[i] >= 1 << bits) throw new ArgumentOutOfRangeException(nameof(numbers), numbers[i], $"A number here is from 0 to {(1 << bits) - 1}.");
+            code |= (long)numbers[i] << (HeaderBits + i * bits);
+        }
+        Code = code;
+    }
+
+    public Ask(AskKind kind, int a, Form form, Form second = Form.None, Support support = Support.None)
+        : this(kind, [a], form, second, support) { }
+
+    public Ask(AskKind kind, int a, int b, Form form, Support support = Support.None)
+        : this(kind, [a, b], form, Form.None, support) { }
+
+    /// <summary>"How many together" of up to six numbers below 128, one in each byte from the lowest; for inner loops.</summary>
+    internal static Ask Join(ulong numbers, int count, Form form, Support support)
+    {
+        long code = (long)AskKind.Join | (long)form << 5 | (long)support << 15 | (long)count << 18;
+        int bits = count <= 4 ? WideBits : NarrowBits;
+        for (int i = 0, at = HeaderBits; i < count; i++, at += bits, numbers >>= 8) code |= (long)(numbers & 255) << at;
+        return new() { Code = code };
+    }
+
+    public static Ask FromCode(long code) => new() { Code = code };
+
+    public AskKind Kind => (AskKind)(Code & 31);
+
+    public Form Form => (Form)(Code >> 5 & 31);
+
+    public Form Second => (Form)(Code >> 10 & 31);
+
+    public Support Support => (Support)(Code >> 15 & 7);
+
+    public int Count => (int)(Code >> 18 & 7);
+
+    public int this[int i] => Count <= 4
+        ? (int)(Code >> (HeaderBits + i * WideBits)) & ((1 << WideBits) - 1)
+        : (int)(Code >> (HeaderBits + i * NarrowBits)) & ((1 << NarrowBits) - 1);
+
+    /// <summary>The number she must come to, where the ask has one; −1 otherwise.</summary>
+    public int Answer => Kind switch
+    {
+        AskKind.Say or AskKind.Take or AskKind.Match or AskKind.Guess or AskKind.Place or AskKind.Trace => this[0],
+        AskKind.On or AskKind.Step => this[0] + this[1],
+        AskKind.Join => Total,
+        AskKind.Back or AskKind.Gone or AskKind.Part or AskKind.Gap => this[0] - this[1],
+        AskKind.More => Math.Max(this[0], this[1]),
+        AskKind.Even => (this[0] + this[1]) / 2,
+        AskKind.Share => this[0] / Math.Max(1, this[1]),
+        AskKind.Double => 2 * this[0],
+        AskKind.Times => this[0] * this[1],
+        _ => -1,
+    };
+
+    /// <summary>The sum of its numbers.</summary>
+    public int Total
+    {
+        get
+        {
+            int sum = 0;
+            for (int i = 0; i < Count; i++) sum += this[i];
+            return sum;
+        }
+    }
+
+    /// <summary>The largest number that is shown or must be found.</summary>
+    public int Largest
+    {
+        get
+        {
+            int largest = Answer;
+            for (int i = 0; i < Count; i++) largest = Math.Max(largest, this[i]);
+            return largest;
+        }
+    }
+
+    public Ask With(Support support) => new() { Code = Code & ~(7L << 15) | (long)support << 15 };
+
+    /// <summary>The ask as it is written in files: <c>kind numbers form +support</c>.</summary>
+    public override string ToString()
+    {
+        var text = new StringBuilder(Kind.Facts().Id);
+        for (int i = 0; i < Count; i++) text.Append(' ').Append(this[i]);
+        if (Form != Form.None) text.Append(' ').Append(Form.Id());
+        if (Second != Form.None) text.Append(' ').Append(Second.Id());
+        if (Support != Support.None) text.Append(" +").Append(Support.ToString().ToLowerInvariant());
+        return text.ToString();
+    }
+
+    /// <summary>Reads an ask as written in files.</summary>
+    /// <returns>Null with the reason in <paramref name="problem"/> where it cannot be read.</returns>
+    public static Ask? Parse(string text, out string problem)
+    {
+        problem = "";
+        var words = text.Split(' ', StringSplitOptions.RemoveEmptyEntries);
+        var facts = words.Length == 0 ? null : AskKinds.All.FirstOrDefault(k => k.Id == words[0]);
+        if (facts is null)
+        {
+            problem = $"\"{Shorten(words.FirstOrDefault() ?? "")}\" is no kind of ask; the kinds are {string.Join(", ", AskKinds.All.Select(k => k.Id))}.";
+            return null;
+        }
+        var numbers = new List<int>();
+        var forms = new List<Form>();
+        var support = Support.None;
+        foreach (string word in words.Skip(1))
+        {
+            if (int.TryParse(word, System.Globalization.NumberStyles.None, null, out int n) && n <= 1000 && forms.Count == 0) numbers.Add(n);
+            else if (word[0] == '+' && char.IsAsciiLetter(word.ElementAtOrDefault(1)) && Enum.TryParse(word[1..], true, out support)) { }
+            else if (FormTable.Find(word) is { } form and not Form.None) forms.Add(form);
+            else
+            {
+                problem = $"\"{Shorten(word)}\" in \"{Shorten(text)}\" is neither a number up to 1000 nor a form; it should read like \"{facts.Example}\".";
+                return null;
+            }
+        }
+        bool wide = numbers.Count <= 4 || numbers.TrueForAll(n => n < 128);
+        if (numbers.Count < facts.Numbers.Least || numbers.Count > facts.Numbers.Most || forms.Count != facts.Forms || !wide || !Sensible(facts.Kind, numbers))
+        {
+            problem = $"\"{Shorten(text)}\" should read like \"{facts.Example}\".";
+            return null;
+        }
+        return new Ask(facts.Kind, [.. numbers], forms.ElementAtOrDefault(0), forms.ElementAtOrDefault(1), support);
+    }
+
+    private static bool Sensible(AskKind kind, List<int> n) => kind switch
+    {
+        AskKind.Part or AskKind.Gone or AskKind.Gap or AskKind.Back or AskKind.Even => n[0] >= n[1],
+        AskKind.Share => n[1] > 0,
+        _ => true,
+    };
+
+    private static string Shorten(string text) => text.Length <= 60 ? text : text[..60] + "…";
+}

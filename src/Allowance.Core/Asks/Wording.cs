@@ -1,0 +1,44 @@
+namespace Allowance.Core.Asks;
+
+/// <summary>Asks in plain words, for screens and rule sheets. An ask's words never contain its answer.</summary>
+public static class Wording
+{
+    /// <summary>The question, as a grown-up would say it.</summary>
+    public static string Question(this Ask ask) => ask.Kind switch
+    {
+        AskKind.Words => $"Say the numbers from {ask[0]} to {ask[1]}.",
+        AskKind.Say => "How many?",
+        AskKind.Take => $"Put out {ask[0]}.",
+        AskKind.Match => $"Find another {ask[0]}.",
+        AskKind.More => "Which is more, or are they the same?",
+        AskKind.Guess => "About how many?",
+        AskKind.Order => "Put them in order.",
+        AskKind.Place => "Which number is here?",
+        AskKind.On => $"{ask[1]} on from {ask[0]}?",
+        AskKind.Back => $"{ask[1]} back from {ask[0]}?",
+        AskKind.Step => $"In steps of {ask[1]}: what comes after {ask[0]}?",
+        AskKind.Join => $"How many are {Numbers(ask)} together?",
+        AskKind.Gone => $"{ask[0]}, and {ask[1]} go away: how many are left?",
+        AskKind.Part => $"{ask[1]} and what make {ask[0]}?",
+        AskKind.Split => $"Which parts make {ask[0]}?",
+        AskKind.Gap => $"How many more is {ask[0]} than {ask[1]}?",
+        AskKind.Even => $"Make {ask[0]} and {ask[1]} the same.",
+        AskKind.Share => $"Share {ask[0]} fairly among {ask[1]}.",
+        AskKind.Double => $"Twice {ask[0]}?",
+        AskKind.Trace => $"Write {ask[0]}.",
+        AskKind.Story => $"Tell a story with {ask[0]} and {ask[1]}.",
+        AskKind.Digits => ask.Count == 1 ? "Read it." : "Which is more?",
+        _ => $"{ask[0]} times {ask[1]}?",
+    };
+
+    /// <summary>The answer in words, shown only while the grown-up holds it open; empty where there is none.</summary>
+    public static string AnswerWords(this Ask ask) => ask.Kind switch
+    {
+        AskKind.Part => $"{ask[0] - ask[1]}",
+        AskKind.Join => $"{ask.Total}",
+        _ => ask.Answer < 0 ? "" : ask.Answer.ToString(),
+    };
+
+    private static string Numbers(Ask ask) =>
+        string.Join(", ", Enumerable.Range(0, ask.Count - 1).Select(i => ask[i])) + " and " + ask[ask.Count - 1];
+}

@@ -1,0 +1,67 @@
+using System.Text.Json.Nodes;
+using Allowance.Core.Numbers;
+
+namespace Allowance.Core.Forecasts;
+
+/// <summary>A named figure of a setup: a number, a flag, a list or a map.</summary>
+public abstract record Fact
+{
+    public abstract JsonNode ToJson();
+
+    /// <summary>True where the figure comes from simulation and so has an error.</summary>
+    public virtual bool Simulated => false;
+}
+
+/// <param name="Error">Standard error; 0 where the number is exact.</param>
+public sealed record NumberFact(double Value, double Error = 0, bool FromSimulation = false) : Fact
+{
+    public override bool Simulated => FromSimulation;
+
+    public override JsonNode ToJson() => FromSimulation
+        ? new JsonObject { ["value"] = Value, ["error"] = Error }
+        : Value == Math.Floor(Value) && Math.Abs(Value) < 1e9 ? JsonValue.Create((long)Value) : JsonValue.Create(Value);
+}
+
+public sealed record FlagFact(bool Value) : Fact
+{
+    public override JsonNode ToJson() => JsonValue.Create(Value);
+}
+
+public sealed record ListFact(IReadOnlyList<Fact> Items) : Fact
+{
+    public override bool Simulated => Items.Any(i => i.Simulated);
+
+    public override JsonNode ToJson() => new JsonArray([.. Items.Select(i => i.ToJson())]);
+}
+
+public sealed record MapFact(IReadOnlyList<(string Key, double Value)> Items) : Fact
+{
+    public static MapFact Of(IEnumerable<(int Key, double Value)> items) => new([.. items.Select(i => (i.Key.ToString(), i.Value))]);
+
+    public double this[int key] => Items.First(i => i.Key == key.ToString()).Value;
+
+    public override JsonNode ToJson() =>
+        new JsonObject(Items.Select(i => KeyValuePair.Create(i.Key, (JsonNode?)new NumberFact(i.Value).ToJson())));
+}
+
+/// <summary>The facts of a setup by name, in the order in which they were found.</summary>
+public sealed class Facts
+{
+    private readonly List<(string Name, Fact Fact)> items = [];
+
+    public IReadOnlyList<(string Name, Fact Fact)> All => items;
+
+    /// <summary>The exact distribution of turns of a game without lost turns, where the frame knows it.</summary>
+    public Pmf? Turns { get; set; }
+
+    public Fact this[string name]
+    {
+        set => items.Add((name, value));
+    }
+
+    public Fact? Find(string name) => items.FirstOrDefault(i => i.Name == name).Fact;
+
+    public double Number(string name) => Find(name) is NumberFact n ? n.Value : double.NaN;
+
+    public JsonObject ToJson() => new(items.Select(i => KeyValuePair.Create(i.Name, (JsonNode?)i.Fact.ToJson())));
+}

@@ -1,0 +1,213 @@
+using System.Collections.Immutable;
+using System.Text.Json.Nodes;
+using Allowance.Core.Asks;
+using Allowance.Core.Games;
+using Allowance.Core.Numbers;
+using Allowance.Core.Setups;
+
+namespace Allowance.Core.Forecasts;
+
+/// <summary>A figure that varies from game to game. Quantiles are the smallest n with P(X ≤ n) ≥ q.</summary>
+/// <param name="Error">Standard error of the mean; 0 where exact.</param>
+public sealed record Spread(double Mean, double Sd, double P10, double P50, double P90, double Error)
+{
+    public JsonObject ToJson() => new() { ["mean"] = Mean, ["sd"] = Sd, ["p10"] = P10, ["p50"] = P50, ["p90"] = P90, ["error"] = Error };
+
+    public static Spread Of(Pmf pmf) => new(pmf.Mean, pmf.Sd, pmf.Quantile(.1), pmf.Quantile(.5), pmf.Quantile(.9), 0);
+
+    /// <summary>Of samples, which are sorted in place.</summary>
+    public static Spread Of(double[] samples)
+    {
+        Array.Sort(samples);
+        int n = samples.Length;
+        double mean = samples.Average();
+        double sd = Math.Sqrt(samples.Sum(x => (x - mean) * (x - mean)) / Math.Max(1, n - 1));
+        return new(mean, sd, At(.1), At(.5), At(.9), sd / Math.Sqrt(n));
+
+        double At(double q) => samples[Math.Clamp((int)Math.Ceiling(q * n - 1e-9) - 1, 0, n - 1)];
+    }
+}
+
+/// <summary>How firm an ask is: <em>knows it</em>, <em>nearly always</em>, <em>just right</em>, <em>a stretch</em>. The lower end belongs to each.</summary>
+public enum Firmness { Far, Edge, Firm, Sure }
+
+public static class FirmnessScale
+{
+    public const double Sure = .95, Firm = .85, Edge = .60;
+
+    public static Firmness Of(double right) => right >= Sure ? Firmness.Sure : right >= Firm ? Firmness.Firm : right >= Edge ? Firmness.Edge : Firmness.Far;
+
+    public static string Says(this Firmness firmness) => firmness switch
+    {
+        Firmness.Sure => "knows it", Firmness.Firm => "nearly always", Firmness.Edge => "just right", _ => "a stretch",
+    };
+}
+
+/// <param name="PerGame">Expected number of times in a game.</param>
+/// <param name="Seen">Chance that it comes up at all.</param>
+/// <param name="Right">The player's chance of getting it right: what the learner believes.</param>
+public sealed record AskForecast(Ask Ask, double PerGame, double Seen, double Right);
+
+/// <param name="Success">Mean of being right over the asks; null where nothing is asked.</param>
+public sealed record PlayerForecast(string Name, double? Success, double BeyondRange, ImmutableArray<AskForecast> Asks)
+{
+    /// <summary>The share of the asks of this firmness, weighted by how often they come.</summary>
+    public double Share(Firmness firmness)
+    {
+        double all = Asks.Sum(a => a.PerGame);
+        return all == 0 ? 0 : Asks.Where(a => FirmnessScale.Of(a.Right) == firmness).Sum(a => a.PerGame) / all;
+    }
+}
+
+/// <summary>What playing a setup will be like.</summary>
+/// <param name="Method">exact, simulated or mixed: speaks of turns and facts.</param>
+/// <param name="Wins">Chance of each seat to win outright; of a solitary or common game, to reach its aim; empty where nobody wins.</param>
+/// <param name="Wait">Mean seconds between a player's turns.</param>
+public sealed record Forecast(
+    Setup Setup, Behaviour Behaviour, string Method, int Samples, Spread Turns, Spread Minutes,
+    ImmutableArray<double> Wins, double Tie, double Stuck, ImmutableArray<double> Wait,
+    ImmutableArray<PlayerForecast> Players, Facts Facts, IReadOnlyList<Need> Needs)
+{
+    public const string Format = "allowance-forecast/1";
+
+    public JsonObject ToJson() => new()
+    {
+        ["format"] = Format,
+        ["game"] = Setup.Frame.Id,
+        ["behaviour"] = Behaviour.ToString().ToLowerInvariant(),
+        ["method"] = Method,
+        ["samples"] = Samples,
+        ["turns"] = Turns.ToJson(),
+        ["needs"] = new JsonObject(Needs.Select(n => KeyValuePair.Create(n.Thing, (JsonNode?)n.Count))),
+        ["minutes"] = Minutes.ToJson(),
+        ["wins"] = new JsonArray([.. Wins.Select(w => JsonValue.Create(w))]),
+        ["tie"] = Tie,
+        ["stuck"] = Stuck,
+        ["wait"] = new JsonArray([.. Wait.Select(w => JsonValue.Create(w))]),
+        ["players"] = new JsonArray([.. Players.Select(PlayerJson)]),
+        ["facts"] = Facts.ToJson(),
+    };
+
+    private static JsonNode PlayerJson(PlayerForecast player) => new JsonObject
+    {
+        ["name"] = player.Name,
+        ["success"] = player.Success,
+        ["beyondRange"] = player.BeyondRange,
+        ["shares"] = new JsonObject
+        {
+            ["sure"] = player.Share(Firmness.Sure),
+            ["firm"] = player.Share(Firmness.Firm),
+            ["edge"] = player.Share(Firmness.Edge),
+            ["far"] = player.Share(Firmness.Far),
+        },
+        ["asks"] = new JsonArray([.. player.Asks.Select(a => new JsonObject { ["ask"] = a.Ask.ToString(), ["perGame"] = a.PerGame, ["seen"] = a.Seen, ["right"] = a.Right })]),
+    };
+}
+
+/// <summary>Makes forecasts: exact where the frame knows it, simulated where it must be.</summary>
+public static class Forecaster
+{
+    private const int Batch = 2_000;
+
+    /// <summary>Forecasts a setup that its frame accepts.</summary>
+    /// <param name="facts">The exact facts, where they have been worked out before; they do not depend on the players' estimates.</param>
+    /// <param name="goodEnough">Stops when the standard error of the minutes is below this share of their mean; 0 plays all samples.</param>
+    public static Forecast Make(Setup setup, IAnswers answers, ForecastOptions options, Facts? facts = null, double goodEnough = 0)
+    {
+        var frame = Catalogue.Of(setup);
+        var game = frame.Compile(setup);
+        int seats = setup.Seats.Length;
+        var plan = new SimulationPlan(options.Behaviour, options.Seed, answers, First(setup), Youngest(setup), Ranges(setup), options.Samples);
+        var tally = new GameTally(seats);
+        int played = 0;
+        while (played < options.Samples)
+        {
+            int upTo = goodEnough > 0 ? Math.Min(options.Samples, played + Batch) : options.Samples;
+            tally.Add(OnBothCores(game, plan, played, upTo));
+            played = upTo;
+            if (goodEnough > 0 && RelativeError(plan.Seconds.AsSpan(0, played)) < goodEnough) break;
+        }
+        return Read(frame, setup, options, answers, plan, tally, played, facts ?? frame.ExactFacts(setup));
+    }
+
+    private static GameTally OnBothCores(Game game, SimulationPlan plan, int from, int to)
+    {
+        int workers = to - from < 500 ? 1 : Math.Min(Environment.ProcessorCount, 8);
+        if (workers == 1) return game.Simulate(plan, from, to);
+        var tallies = new GameTally[workers];
+        Parallel.For(0, workers, w => tallies[w] = game.Simulate(plan, At(w), At(w + 1)));
+        for (int w = 1; w < workers; w++) tallies[0].Add(tallies[w]);
+        return tallies[0];
+
+        int At(int w) => from + (int)((long)(to - from) * w / workers);
+    }
+
+    private static double RelativeError(ReadOnlySpan<float> seconds)
+    {
+        double sum = 0, squares = 0;
+        foreach (float s in seconds)
+        {
+            sum += s;
+            squares += (double)s * s;
+        }
+        double mean = sum / seconds.Length;
+        return mean == 0 ? 0 : Math.Sqrt(Math.Max(0, squares / seconds.Length - mean * mean) / seconds.Length) / mean;
+    }
+
+    private static FirstSeat First(Setup setup) =>
+        setup.Frame.Knob("first") is null ? FirstSeat.Seat : Enum.Parse<FirstSeat>(setup.Get<ChoiceValue>("first").Id, true);
+
+    private static int Youngest(Setup setup) =>
+        Enumerable.Range(0, setup.Seats.Length).MinBy(i => setup.Seats[i].GrownUp ? 100 : setup.Seats[i].Age ?? 5);
+
+    private static NumberRange?[] Ranges(Setup setup) =>
+        [.. Enumerable.Range(0, setup.Seats.Length).Select(i => setup.Frame.Knob("range") is null ? null : (setup.At(i, "range") as RangeValue)?.Range)];
+
+    private static Forecast Read(Frame frame, Setup setup, ForecastOptions options, IAnswers answers, SimulationPlan plan, GameTally tally, int played, Facts facts)
+    {
+        double n = played;
+        bool exactTurns = facts.Turns is not null && options.Behaviour != Behaviour.Child;
+        var turns = exactTurns ? Spread.Of(facts.Turns!) : Spread.Of([.. plan.Turns.Take(played).Select(t => (double)t)]);
+        var all = WithSimulated(frame, setup, facts, tally, n);
+        double stuck = all.Find("pStuck") is NumberFact { Simulated: false } known ? known.Value : tally.Stuck / n;
+        bool simulatedFacts = all.All.Any(f => f.Fact.Simulated);
+        string method = exactTurns && !simulatedFacts ? "exact" : exactTurns || all.All.Any(f => !f.Fact.Simulated) ? "mixed" : "simulated";
+        string winning = setup.Frame.Knob("winning") is null ? "compete" : setup.Get<ChoiceValue>("winning").Id;
+        int seats = setup.Seats.Length;
+        ImmutableArray<double> wins = winning switch
+        {
+            "none" => [],
+            "compete" when seats > 1 => [.. tally.Wins.Select(w => w / n)],
+            _ => [tally.Aims / n],
+        };
+        return new(setup, options.Behaviour, method, played, turns, Spread.Of([.. plan.Seconds.Take(played).Select(s => s / 60.0)]),
+            wins, winning == "compete" && seats > 1 ? tally.Ties / n : 0, stuck,
+            [.. Enumerable.Range(0, seats).Select(i => tally.WaitGames[i] == 0 ? 0 : tally.WaitMilliseconds[i] / 1000.0 / tally.WaitGames[i])],
+            [.. Enumerable.Range(0, seats).Select(i => Player(setup.Seats[i].Name, tally.Asks[i], tally.Beyond[i], n))], all, frame.Needs(setup));
+    }
+
+    private static Facts WithSimulated(Frame frame, Setup setup, Facts exact, GameTally tally, double n)
+    {
+        var all = new Facts { Turns = exact.Turns };
+        foreach (var (name, fact) in exact.All) all[name] = fact;
+        foreach (string name in frame.SimulatedFacts(setup).Where(f => exact.Find(f) is null))
+            all[name] = name switch
+            {
+                "pStuck" => Share(tally.Stuck),
+                "pMove" => Share((long)n - tally.NoTurn),
+                "leftMean" => new NumberFact(tally.Left / n, Math.Sqrt(Math.Max(0, tally.LeftSquared / n - tally.Left / n * (tally.Left / n)) / n), true),
+                _ => throw new InvalidOperationException($"No simulated figure is called {name}."),
+            };
+        return all;
+
+        NumberFact Share(long count) => new(count / n, Math.Sqrt(count / n * (1 - count / n) / n), true);
+    }
+
+    private static PlayerForecast Player(string name, AskTable table, long beyond, double n)
+    {
+        var asks = table.All.Select(t => new AskForecast(Ask.FromCode(t.Code), t.Count / n, t.Games / n, t.Answering.Right))
+            .OrderByDescending(a => a.PerGame).ThenBy(a => a.Ask.Code).ToImmutableArray();
+        double all = asks.Sum(a => a.PerGame);
+        return new(name, all == 0 ? null : asks.Sum(a => a.PerGame * a.Right) / all, beyond / n, asks);
+    }
+}

@@ -1,0 +1,34 @@
+using System.Diagnostics;
+using Allowance.Core.Games;
+using Allowance.Core.Numbers;
+using Allowance.Core.Setups;
+
+namespace Allowance.Core.Forecasts;
+
+/// <param name="Draws">Random numbers consumed.</param>
+/// <param name="BytesPerGame">Allocated a game, once all asks have been met: measured between a short and a long run.</param>
+public sealed record SimulationCost(double Seconds, long Turns, long Draws, double BytesPerGame);
+
+/// <summary>Times the inner loop of the simulator on one core, for <c>./allowance bench forecast</c>.</summary>
+public sealed class SimulationBench(Setup setup, IAnswers answers, Behaviour behaviour)
+{
+    private readonly Game game = Catalogue.Of(setup).Compile(setup);
+
+    public SimulationCost Play(int games)
+    {
+        var plan = new SimulationPlan(behaviour, 1, answers, FirstSeat.Seat, 0, new NumberRange?[setup.Seats.Length], games);
+        long Allocated(int n)
+        {
+            long before = GC.GetAllocatedBytesForCurrentThread();
+            game.Simulate(plan, 0, n);
+            return GC.GetAllocatedBytesForCurrentThread() - before;
+        }
+        long few = Allocated(games / 2);
+        long before = GC.GetAllocatedBytesForCurrentThread();
+        var clock = Stopwatch.StartNew();
+        var tally = game.Simulate(plan, 0, games);
+        double seconds = clock.Elapsed.TotalSeconds;
+        long all = GC.GetAllocatedBytesForCurrentThread() - before;
+        return new(seconds, tally.Turns, tally.Draws, Math.Max(0, all - few) / (games / 2.0));
+    }
+}

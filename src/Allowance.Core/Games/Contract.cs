@@ -1,0 +1,152 @@
+using Allowance.Core.Asks;
+using Allowance.Core.Forms;
+using Allowance.Core.Numbers;
+
+namespace Allowance.Core.Games;
+
+/// <summary>What a game waits for.</summary>
+public enum StepKind : byte { Chance, Choice, Over }
+
+/// <param name="Seat">Whose turn it is; also while chance deals for her.</param>
+public readonly record struct Step(StepKind Kind, int Seat);
+
+/// <summary>
+/// A move, packed. <see cref="Items"/> is the set of items used of the frame's main zone, by position;
+/// <see cref="Pick"/> is one item, a number or an index into whatever the frame lists; <see cref="First"/> is the item
+/// that was seen first, where the order matters. A frame says which of them it uses.
+/// </summary>
+public readonly record struct Move(ulong Items, int Pick = -1, int First = -1)
+{
+    /// <summary>The turn passes without anything done.</summary>
+    public static Move Pass => new(0);
+
+    public bool IsPass => Items == 0 && Pick < 0;
+}
+
+public readonly record struct SeatAsk(int Seat, Ask Ask);
+
+/// <summary>What every state begins with.</summary>
+public struct Head
+{
+    /// <summary>Turns ended so far.</summary>
+    public int Turns;
+
+    /// <summary>Bit i is set while seat i plays.</summary>
+    public byte Active;
+
+    public byte Mover;
+
+    /// <summary>A player to move had no legal move at some time.</summary>
+    public bool Stuck;
+
+    public void NextMover()
+    {
+        if (Active == 0) return;
+        do Mover = (byte)((Mover + 1) & 7); while ((Active >> Mover & 1) == 0);
+    }
+}
+
+/// <summary>
+/// The rules of one setup, made ready for play: everything that the simulator, the table, the referee, the rule sheet
+/// and the tests run. A state is a small value without references; it can be copied and compared, and the same start,
+/// chance and moves give the same state. The methods above the line allocate nothing.
+/// </summary>
+public interface IRules<TState> where TState : struct
+{
+    int Seats { get; }
+
+    ref Head Head(ref TState state);
+
+    /// <summary>Sets a state to the beginning, with <paramref name="first"/> to move. Nothing has been dealt.</summary>
+    void Start(ref TState state, int first);
+
+    Step Next(in TState state);
+
+    /// <summary>
+    /// Draws what chance brings next; <see cref="Deal"/> takes it, or a number typed in by a referee. It may reorder what is
+    /// unseen, so that dealing finds it at once, but changes nothing that a player could tell.
+    /// </summary>
+    int Draw(ref TState state, ref Rng rng);
+
+    void Deal(ref TState state, int outcome);
+
+    /// <summary>A legal move, each equally likely.</summary>
+    Move Plain(in TState state, ref Rng rng);
+
+    /// <summary>A move that serves the frame's aim best; it remembers all that was seen.</summary>
+    Move Best(in TState state, ref Rng rng);
+
+    /// <summary>What the move asks of whom; at most <see cref="Engine.MostAsks"/>.</summary>
+    int Asks(in TState state, Move move, Span<SeatAsk> into);
+
+    /// <summary>Seconds of handling for what chance brings, or for a move (see <c>Games/Handling.cs</c>).</summary>
+    float Seconds(in TState state, Step step, Move move);
+
+    /// <summary>True where a wrong answer means that nothing was found; false where it is mended together and the move goes on.</summary>
+    bool Seeking(in TState state, Move move);
+
+    void Apply(ref TState state, Move move, bool found);
+
+    int Points(in TState state, int seat);
+
+    /// <summary>The aim of a solitary or common game has been reached.</summary>
+    bool AimReached(in TState state);
+
+    /// <summary>Cards or pieces that nobody has taken: on the table and in the stock.</summary>
+    int Left(in TState state);
+
+    /// <summary>After somebody joined, left, or got another allowance: finds out anew what comes next.</summary>
+    void Settle(ref TState state);
+
+    // ---- For screens and referees; these may allocate. ----
+
+    /// <summary>What chance can bring, with how many ways there are.</summary>
+    IReadOnlyList<Possible> Possibilities(in TState state);
+
+    bool IsLegal(in TState state, Move move);
+
+    /// <summary>The legal moves; one of each kind where cards are alike.</summary>
+    IReadOnlyList<Move> Moves(in TState state);
+
+    /// <summary>What the items tapped so far mean to the mover: a move, more to tap, or words why they do not go.</summary>
+    Tapped Read(in TState state, IReadOnlyList<int> items);
+
+    IReadOnlyList<Zone> Zones(in TState state);
+
+    /// <summary>What the mover does now, in at most eight words.</summary>
+    string Says(in TState state);
+
+    /// <summary>What a move did, in a few words; for the log.</summary>
+    string Tells(in TState before, Move move, bool found);
+}
+
+public readonly record struct Possible(int Outcome, int Ways, string Label);
+
+/// <summary>What tapped items mean. Exactly one of a move, "tap more", or words is given.</summary>
+public readonly record struct Tapped(Move? Move, bool More, string Words)
+{
+    public static Tapped As(Move move) => new(move, false, "");
+
+    public static Tapped NeedsMore => new(null, true, "");
+
+    public static Tapped No(string words) => new(null, false, words);
+}
+
+public enum ZoneKind { Grid, Hand, Pile, Heap, Box, Track, Board, Dice, Plates, Rings, Frame, Line, Stage, Equation, Scores }
+
+public enum ItemState { Up, Down, Gone, Taken, Marked }
+
+/// <param name="Value">−1 where it cannot be seen.</param>
+public sealed record Item(int Id, int Value, Form Form, ItemState State, bool CanTap);
+
+/// <summary>A part of the table. Frames describe their tables in these, so that one screen draws every game.</summary>
+public sealed record Zone(ZoneKind Kind, string Label, int Rows, int Columns, IReadOnlyList<Item> Items, int Count = 0);
+
+public static class Engine
+{
+    /// <summary>The most asks one move can put, a group of thirty included.</summary>
+    public const int MostAsks = 32;
+
+    /// <summary>A simulated game is given up after so many turns and counts as stuck.</summary>
+    public const int MostTurns = 2_000;
+}

@@ -1,0 +1,53 @@
+using Allowance.Core.Forecasts;
+using Allowance.Core.Setups;
+
+namespace Allowance.Core.Games;
+
+/// <summary>Something to get out before the game.</summary>
+public sealed record Need(string Thing, int Count);
+
+/// <summary>A game whose rules stay while its content changes. One file a frame; <c>docs/adding-a-frame.md</c> is the way in.</summary>
+public abstract class Frame
+{
+    public abstract FrameData Data { get; }
+
+    /// <summary>What the rules of this frame refuse, with the nearest that works; knob ranges have been checked before.</summary>
+    public abstract IReadOnlyList<Problem> Check(Setup setup);
+
+    /// <summary>Makes a setup ready for play. Only for setups that <see cref="Check"/> accepts.</summary>
+    public abstract Game Compile(Setup setup);
+
+    public abstract IReadOnlyList<Need> Needs(Setup setup);
+
+    /// <summary>The exact facts of a setup, and the exact distribution of turns where there is one.</summary>
+    public abstract Facts ExactFacts(Setup setup);
+
+    /// <summary>The facts that the simulation fills in where they are not among the exact ones.</summary>
+    public abstract IReadOnlyList<string> SimulatedFacts(Setup setup);
+
+    /// <summary>Remarks on a setup that can be played and yet is hardly meant, in words.</summary>
+    public abstract IReadOnlyList<string> Audit(Setup setup);
+}
+
+/// <summary>All frames. A new frame adds its line here.</summary>
+public static class Catalogue
+{
+    public static IReadOnlyList<Frame> All { get; } =
+    [
+        new Partners(),
+    ];
+
+    public static IReadOnlyList<FrameData> Data { get; } = [.. All.Select(f => f.Data)];
+
+    public static Frame Of(Setup setup) => All.First(f => f.Data == setup.Frame);
+
+    /// <summary>Reads a setup file and checks it by its frame's rules.</summary>
+    public static SetupReading Read(string json) => Checked(SetupFile.Read(json, Data));
+
+    /// <summary>Reads a link or a posted form and checks it. See <see cref="SetupFile.ReadLink"/>.</summary>
+    public static SetupReading ReadLink(IEnumerable<KeyValuePair<string, string>> pairs, Func<string, Seat?> seatOf) =>
+        Checked(SetupFile.ReadLink(pairs, Data, seatOf));
+
+    private static SetupReading Checked(SetupReading reading) =>
+        reading.Setup is { } setup && reading.Problems.Count == 0 ? reading with { Problems = Of(setup).Check(setup) } : reading;
+}

@@ -1,0 +1,8 @@
+namespace Allowance.Core.Games;
+
+/// <summary>Seconds of handling: dealing, turning, taking. Answering time is the learner's and comes on top.</summary>
+public static class Handling
+{
+    /// <summary>Partners: dealing or refilling a place; turning up one card; finding and taking; turning cards back.</summary>
+    public const float PartnersDeal = 1.5f, PartnersTurnUp = 2.5f, PartnersTake = 5f, PartnersWrite = 15f, PartnersTurnBack = 2f;
+}

@@ -1,0 +1,38 @@
+using Allowance.Core.Asks;
+using Allowance.Core.Forecasts;
+using Allowance.Core.Setups;
+
+namespace Allowance.Core.Learner;
+
+/// <summary>Answers at each seat by what is believed of its child; a child nobody has seen answers like an average one of her age, or of five.</summary>
+public sealed class LearnerAnswers : IAnswers
+{
+    public const double AgeWhereUnknown = 5;
+
+    private readonly ChildModel?[] children;
+    private readonly DateOnly day;
+
+    /// <param name="known">The model of a seat's child, or null.</param>
+    public LearnerAnswers(Setup setup, DateOnly day, Func<Seat, ChildModel?>? known = null)
+    {
+        this.day = day;
+        children = [.. setup.Seats.Select(s => s.GrownUp ? null : known?.Invoke(s) ?? new ChildModel(s.Age ?? AgeWhereUnknown))];
+    }
+
+    public bool IsGrownUp(int seat) => children[seat] is null;
+
+    public Answering For(int seat, Ask ask)
+    {
+        Span<double> chances = stackalloc double[6], seconds = stackalloc double[6];
+        if (children[seat] is not { } child)
+        {
+            chances.Clear();
+            chances[5] = 1;
+            seconds.Fill(Seconds.GrownUp);
+            return new(chances, seconds);
+        }
+        child.Chances(ask, day, chances);
+        Seconds.Of(ask, seconds);
+        return new(chances, seconds);
+    }
+}

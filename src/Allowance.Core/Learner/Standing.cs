@@ -1,0 +1,40 @@
+using Allowance.Core.Asks;
+
+namespace Allowance.Core.Learner;
+
+/// <summary>The words for a skill in a band.</summary>
+public enum SkillWord { New, Growing, Steady, Fluent, Resting }
+
+/// <summary>How sure the picture is.</summary>
+public enum Certainty { Guess, SomeEvidence, WellKnown }
+
+/// <summary>How a skill band stands on a day.</summary>
+/// <param name="Right">Chance of being right without help, mean over the band's published asks.</param>
+/// <param name="Careful">The same, reached with nine chances in ten.</param>
+/// <param name="FluentShare">Of the right answers whose method was seen, those by <em>saw it</em> or <em>structure</em>; null where none was seen.</param>
+public sealed record BandStanding(int Band, double Right, double Careful, int Seen, int RightSeen, int RightDays, double? FluentShare, DateOnly? LastMet, bool WasSteady)
+{
+    public const int SteadyDays = 3;
+
+    public const double SteadyFrom = .80, FluentFrom = .70, RestingBelow = .75;
+
+    public SkillBand SkillBand => Feeding.Bands[Band];
+
+    public SkillWord Word => Seen == 0 ? SkillWord.New
+        : WasSteady && Right < RestingBelow ? SkillWord.Resting
+        : Careful >= SteadyFrom && RightDays >= SteadyDays ? FluentShare >= FluentFrom ? SkillWord.Fluent : SkillWord.Steady
+        : SkillWord.Growing;
+
+    public Certainty Certainty => Sureness.Of(Seen);
+}
+
+public static class Sureness
+{
+    /// <summary>By the number of observations: under 3 a guess, under 10 some evidence.</summary>
+    public static Certainty Of(int observations) => observations < 3 ? Certainty.Guess : observations < 10 ? Certainty.SomeEvidence : Certainty.WellKnown;
+
+    public static string Says(this Certainty certainty) => certainty switch
+    {
+        Certainty.Guess => "a guess", Certainty.SomeEvidence => "some evidence", _ => "well known",
+    };
+}

@@ -1,0 +1,41 @@
+namespace Allowance.Core.Numbers;
+
+/// <summary>A distribution over the whole numbers 0, 1, 2 …; <c>this[n]</c> is the chance of n.</summary>
+public sealed class Pmf(double[] chances)
+{
+    public int Length => chances.Length;
+
+    public double this[int n] => n >= 0 && n < chances.Length ? chances[n] : 0;
+
+    public double Mean
+    {
+        get
+        {
+            double sum = 0;
+            for (int n = 0; n < chances.Length; n++) sum += n * chances[n];
+            return sum;
+        }
+    }
+
+    public double Sd
+    {
+        get
+        {
+            double mean = Mean, sum = 0;
+            for (int n = 0; n < chances.Length; n++) sum += (n - mean) * (n - mean) * chances[n];
+            return Math.Sqrt(sum);
+        }
+    }
+
+    /// <summary>The smallest n with P(X ≤ n) ≥ <paramref name="q"/>; a rounding error of 1e-12 is forgiven.</summary>
+    public int Quantile(double q)
+    {
+        double sum = 0;
+        for (int n = 0; n < chances.Length; n++)
+        {
+            sum += chances[n];
+            if (sum >= q - 1e-12) return n;
+        }
+        return chances.Length - 1;
+    }
+}

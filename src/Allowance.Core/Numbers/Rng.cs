@@ -1,0 +1,39 @@
+namespace Allowance.Core.Numbers;
+
+/// <summary>
+/// A small, copyable generator of random numbers (SplitMix64, Steele, Lea and Flood 2014). The same seed gives the
+/// same numbers on every machine; a copy goes on independently of its original.
+/// </summary>
+public struct Rng(ulong seed)
+{
+    private const ulong Gamma = 0x9E3779B97F4A7C15UL;
+
+    /// <summary>Gamma times this is 1 modulo 2⁶⁴.</summary>
+    private const ulong GammaInverse = 0xF1DE83E19937733DUL;
+
+    private ulong state = seed;
+
+    /// <summary>A generator for the <paramref name="index"/>-th game of a series, unrelated to its neighbours.</summary>
+    public static Rng ForGame(long seed, long index) => new(Mix((ulong)seed * Gamma ^ Mix((ulong)index + 0x632BE59BD9B4E019UL)));
+
+    public ulong Next() => Mix(state += Gamma);
+
+    /// <summary>A whole number from 0 to <paramref name="bound"/> − 1; the bias is below 2⁻²⁶ for the bounds used here.</summary>
+    public int Below(int bound) => (int)(((Next() >> 32) * (ulong)bound) >> 32);
+
+    /// <summary>A number from 0 (included) to 1 (excluded).</summary>
+    public double Unit() => (Next() >> 11) * (1.0 / (1UL << 53));
+
+    /// <summary>A normal deviate with mean 0 and standard deviation 1 (Box and Muller).</summary>
+    public double Normal() => Math.Sqrt(-2 * Math.Log(1 - Unit())) * Math.Cos(2 * Math.PI * Unit());
+
+    /// <summary>How many numbers were drawn since <paramref name="start"/>, an earlier copy of this generator.</summary>
+    public readonly long DrawsSince(Rng start) => (long)((state - start.state) * GammaInverse);
+
+    private static ulong Mix(ulong z)
+    {
+        z = (z ^ (z >> 30)) * 0xBF58476D1CE4E5B9UL;
+        z = (z ^ (z >> 27)) * 0x94D049BB133111EBUL;
+        return z ^ (z >> 31);
+    }
+}

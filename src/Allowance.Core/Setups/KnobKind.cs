@@ -1,0 +1,211 @@
+using System.Text.Json;
+using System.Text.Json.Nodes;
+using Allowance.Core.Forms;
+using Allowance.Core.Materials;
+using Allowance.Core.Numbers;
+
+namespace Allowance.Core.Setups;
+
+/// <summary>What cannot be read or played, where it stands, and the nearest thing that works.</summary>
+/// <param name="Path">Where in the file, for example <c>players[0].allowance.target</c>; empty for the whole.</param>
+/// <param name="Nearest">A value to put in its place, or null where there is none.</param>
+public sealed record Problem(string Path, string Message, JsonNode? Nearest = null);
+
+/// <summary>What values a knob can have, and how they are read from a file or a link. Reading never throws.</summary>
+public abstract record KnobKind
+{
+    public abstract KnobValue? FromJson(JsonElement json, string path, List<Problem> problems);
+
+    public abstract KnobValue? FromLink(string text, string path, List<Problem> problems);
+
+    /// <summary>The neighbouring values, the smaller first; what <em>easier</em> and <em>harder</em> try.</summary>
+    public virtual IEnumerable<KnobValue> Neighbours(KnobValue value) => [];
+
+    /// <summary>The values in words, for the published table of knobs.</summary>
+    public abstract string Says { get; }
+
+    private protected static KnobValue? Refuse(List<Problem> problems, string path, string message, JsonNode? nearest)
+    {
+        problems.Add(new(path, message, nearest));
+        return null;
+    }
+}
+
+/// <summary>A whole number within limits.</summary>
+public sealed record WholeKind(int Least, int Most) : KnobKind
+{
+    public override string Says => $"{Least}–{Most}";
+
+    public override KnobValue? FromJson(JsonElement json, string path, List<Problem> problems) =>
+        json.ValueKind == JsonValueKind.Number && json.TryGetDouble(out double d) && d == Math.Floor(d)
+            ? Check(d, path, problems)
+            : Refuse(problems, path, $"Here stands a whole number from {Least} to {Most}.", Least);
+
+    public override KnobValue? FromLink(string text, string path, List<Problem> problems) =>
+        double.TryParse(text, out double d) && d == Math.Floor(d)
+            ? Check(d, path, problems)
+            : Refuse(problems, path, $"Here stands a whole number from {Least} to {Most}.", Least);
+
+    private KnobValue? Check(double n, string path, List<Problem> problems) => n >= Least && n <= Most
+        ? new WholeValue((int)n)
+        : Refuse(problems, path, $"{n:0} is outside {Least} to {Most}.", n < Least ? Least : Most);
+
+    public override IEnumerable<KnobValue> Neighbours(KnobValue value)
+    {
+        int n = ((WholeValue)value).Number;
+        if (n > Least) yield return new WholeValue(n - 1);
+        if (n < Most) yield return new WholeValue(n + 1);
+    }
+}
+
+public sealed record FlagKind : KnobKind
+{
+    public override string Says => "true or false";
+
+    public override KnobValue? FromJson(JsonElement json, string path, List<Problem> problems) =>
+        json.ValueKind is JsonValueKind.True or JsonValueKind.False
+            ? new FlagValue(json.GetBoolean())
+            : Refuse(problems, path, "Here stands true or false.", false);
+
+    public override KnobValue? FromLink(string text, string path, List<Problem> problems) => text switch
+    {
+        "yes" => new FlagValue(true),
+        "no" => new FlagValue(false),
+        _ => Refuse(problems, path, "Here stands yes or no.", false),
+    };
+
+    public override IEnumerable<KnobValue> Neighbours(KnobValue value) => [new FlagValue(!((FlagValue)value).On)];
+}
+
+/// <summary>One of a few named values, in an order from gentle to hard where they have one.</summary>
+public sealed record ChoiceKind(IReadOnlyList<ChoiceValue> Options) : KnobKind
+{
+    public static ChoiceKind Of(params (string Id, string Label)[] options) => new([.. options.Select(o => new ChoiceValue(o.Id, o.Label))]);
+
+    public static ChoiceKind OfForms(params Form[] forms) => new([.. forms.Select(f => new ChoiceValue(f.Id(), f.Facts().Label))]);
+
+    public ChoiceValue this[string id] => Options.First(o => o.Id == id);
+
+    public override string Says => string.Join(", ", Options.Select(o => o.Id));
+
+    public override KnobValue? FromJson(JsonElement json, string path, List<Problem> problems) => json.ValueKind switch
+    {
+        JsonValueKind.String => FromLink(json.GetString()!, path, problems),
+        JsonValueKind.Number => FromLink(json.GetRawText(), path, problems),
+        _ => Refuse(problems, path, $"Here stands one of: {Says}.", Options[0].Id),
+    };
+
+    public override KnobValue? FromLink(string text, string path, List<Problem> problems) =>
+        Options.FirstOrDefault(o => o.Id == text) ?? Refuse(problems, path, $"\"{Closest.Shorten(text)}\" is not one of: {Says}.", Closest.To(text, Options.Select(o => o.Id)));
+
+    public override IEnumerable<KnobValue> Neighbours(KnobValue value)
+    {
+        int i = Options.ToList().IndexOf((ChoiceValue)value);
+        if (i > 0) yield return Options[i - 1];
+        if (i < Options.Count - 1) yield return Options[i + 1];
+    }
+}
+
+/// <summary>Rows and columns of a layout of at most <paramref name="MostPlaces"/> places.</summary>
+public sealed record SizeKind(int MostPlaces) : KnobKind
+{
+    /// <summary>The layouts that the bench offers, by number of places.</summary>
+    public static IReadOnlyList<SizeValue> Usual { get; } =
+        [new(1, 4), new(2, 3), new(2, 4), new(3, 3), new(2, 5), new(3, 4), new(3, 5), new(4, 4), new(3, 6), new(4, 5), new(4, 6), new(5, 5), new(5, 6), new(6, 6)];
+
+    public override string Says => $"[rows, columns], at most {MostPlaces} places";
+
+    public override KnobValue? FromJson(JsonElement json, string path, List<Problem> problems)
+    {
+        if (json.ValueKind == JsonValueKind.Array && json.GetArrayLength() == 2
+            && json[0].ValueKind == JsonValueKind.Number && json[1].ValueKind == JsonValueKind.Number
+            && json[0].TryGetInt32(out int rows) && json[1].TryGetInt32(out int columns)) return Check(rows, columns, path, problems);
+        return Refuse(problems, path, "A layout is written [rows, columns], for example [4, 5].", new JsonArray(4, 5));
+    }
+
+    public override KnobValue? FromLink(string text, string path, List<Problem> problems)
+    {
+        var parts = text.Split('x');
+        if (parts.Length == 2 && int.TryParse(parts[0], out int rows) && int.TryParse(parts[1], out int columns)) return Check(rows, columns, path, problems);
+        return Refuse(problems, path, "A layout is written rows x columns, for example 4x5.", "4x5");
+    }
+
+    private KnobValue? Check(int rows, int columns, string path, List<Problem> problems)
+    {
+        if (rows >= 1 && columns >= 1 && (long)rows * columns >= 2 && (long)rows * columns <= MostPlaces) return new SizeValue(rows, columns);
+        long places = (long)Math.Max(0, rows) * Math.Max(0, columns);
+        var nearest = Usual.MinBy(s => Math.Abs(s.Places - places))!;
+        return Refuse(problems, path, $"A layout of {rows} × {columns} has {places} places; it needs 2 to {MostPlaces}.", nearest.ToJson());
+    }
+
+    public override IEnumerable<KnobValue> Neighbours(KnobValue value)
+    {
+        int places = ((SizeValue)value).Places;
+        if (Usual.LastOrDefault(s => s.Places < places) is { } smaller) yield return smaller;
+        if (Usual.FirstOrDefault(s => s.Places > places && s.Places <= MostPlaces) is { } larger) yield return larger;
+    }
+}
+
+/// <summary>A range of numbers.</summary>
+public sealed record RangeKind(int Least, int Most) : KnobKind
+{
+    public override string Says => $"[low, high], {Least}–{Most}";
+
+    public override KnobValue? FromJson(JsonElement json, string path, List<Problem> problems) =>
+        json.ValueKind == JsonValueKind.Array && json.GetArrayLength() == 2
+        && json[0].ValueKind == JsonValueKind.Number && json[1].ValueKind == JsonValueKind.Number
+        && json[0].TryGetInt32(out int low) && json[1].TryGetInt32(out int high)
+            ? Check(low, high, path, problems)
+            : Refuse(problems, path, "A range is written [low, high], for example [0, 10].", new JsonArray(0, 10));
+
+    public override KnobValue? FromLink(string text, string path, List<Problem> problems)
+    {
+        var parts = text.Split('-');
+        return parts.Length == 2 && int.TryParse(parts[0], out int low) && int.TryParse(parts[1], out int high)
+            ? Check(low, high, path, problems)
+            : Refuse(problems, path, "A range is written low-high, for example 0-10.", "0-10");
+    }
+
+    private KnobValue? Check(int low, int high, string path, List<Problem> problems)
+    {
+        if (low <= high && low >= Least && high <= Most) return new RangeValue(new(low, high));
+        int a = Math.Clamp(Math.Min(low, high), Least, Most), b = Math.Clamp(Math.Max(low, high), Least, Most);
+        return Refuse(problems, path, $"A range runs upwards within {Least} to {Most}.", new JsonArray(a, b));
+    }
+}
+
+/// <summary>A pack of cards.</summary>
+public sealed record DeckKind : KnobKind
+{
+    public override string Says => "a pack by ranks, or home-made cards by number";
+
+    public override KnobValue? FromJson(JsonElement json, string path, List<Problem> problems) => DeckReading.FromJson(json, path, problems);
+
+    public override KnobValue? FromLink(string text, string path, List<Problem> problems) => DeckReading.FromLink(text, path, problems);
+}
+
+/// <summary>The nearest of a few words, for refusals that help.</summary>
+public static class Closest
+{
+    public static string? To(string word, IEnumerable<string> words) =>
+        words.MinBy(w => Distance(word.Length > 40 ? word[..40] : word, w));
+
+    public static string Shorten(string text) => text.Length <= 40 ? text : text[..40] + "…";
+
+    private static int Distance(string a, string b)
+    {
+        var row = Enumerable.Range(0, b.Length + 1).ToArray();
+        for (int i = 1; i <= a.Length; i++)
+        {
+            int corner = row[0];
+            row[0] = i;
+            for (int j = 1; j <= b.Length; j++)
+            {
+                int up = row[j];
+                row[j] = Math.Min(Math.Min(row[j], row[j - 1]) + 1, corner + (a[i - 1] == b[j - 1] ? 0 : 1));
+                corner = up;
+            }
+        }
+        return row[b.Length];
+    }
+}

@@ -1,0 +1,85 @@
+using System.Text.Json.Nodes;
+using Allowance.Core.Materials;
+using Allowance.Core.Numbers;
+
+namespace Allowance.Core.Setups;
+
+/// <summary>The value of a knob. Values compare by content; <see cref="ToLink"/> is their text in a link or a form.</summary>
+public abstract record KnobValue
+{
+    public abstract string ToLink();
+
+    public abstract JsonNode ToJson();
+
+    /// <summary>The value in words for screens.</summary>
+    public virtual string Says() => ToLink();
+
+    public sealed override string ToString() => Says();
+}
+
+public sealed record WholeValue(int Number) : KnobValue
+{
+    public override string ToLink() => Number.ToString();
+
+    public override JsonNode ToJson() => JsonValue.Create(Number);
+}
+
+public sealed record FlagValue(bool On) : KnobValue
+{
+    public override string ToLink() => On ? "yes" : "no";
+
+    public override JsonNode ToJson() => JsonValue.Create(On);
+}
+
+public sealed record ChoiceValue(string Id, string Label) : KnobValue
+{
+    public override string ToLink() => Id;
+
+    public override JsonNode ToJson() => JsonValue.Create(Id);
+
+    public override string Says() => Label;
+}
+
+/// <summary>Rows and columns.</summary>
+public sealed record SizeValue(int Rows, int Columns) : KnobValue
+{
+    public int Places => Rows * Columns;
+
+    public override string ToLink() => $"{Rows}x{Columns}";
+
+    public override JsonNode ToJson() => new JsonArray(Rows, Columns);
+
+    public override string Says() => $"{Rows} × {Columns}";
+}
+
+public sealed record RangeValue(NumberRange Range) : KnobValue
+{
+    public override string ToLink() => $"{Range.Low}-{Range.High}";
+
+    public override JsonNode ToJson() => new JsonArray(Range.Low, Range.High);
+
+    public override string Says() => Range.ToString();
+}
+
+public sealed record DeckValue(Deck Deck) : KnobValue
+{
+    public override string ToLink() => Deck.ToString();
+
+    public override JsonNode ToJson()
+    {
+        var json = new JsonObject();
+        if (Deck.HomeMade)
+        {
+            json["counts"] = new JsonObject(Deck.HomeCounts.Select(c => KeyValuePair.Create(c.Key.ToString(), (JsonNode?)c.Value)));
+            if (Deck.HomeWild > 0) json["wild"] = Deck.HomeWild;
+            return json;
+        }
+        json["packs"] = Deck.Packs;
+        json["suits"] = Deck.Suits;
+        json["ranks"] = new JsonObject(Deck.Ranks.Select(r => KeyValuePair.Create(r.Rank, (JsonNode?)(r.Value.IsWild ? JsonValue.Create("wild") : JsonValue.Create(r.Value.Number)))));
+        if (Deck.Missing.Count > 0) json["missing"] = new JsonObject(Deck.Missing.Select(m => KeyValuePair.Create(m.Key, (JsonNode?)m.Value)));
+        return json;
+    }
+
+    public override string Says() => Words.Count(Deck.Cards, "card");
+}
