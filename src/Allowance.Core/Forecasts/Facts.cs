@@ -54,6 +54,9 @@ public sealed class Facts
     /// <summary>The exact distribution of turns of a game without lost turns, where the frame knows it.</summary>
     public Pmf? Turns { get; set; }
 
+    /// <summary>The exact chance that the aim of a solitary or common game is reached, where the frame knows it.</summary>
+    public double? AimReached { get; set; }
+
     public Fact this[string name]
     {
         set => items.Add((name, value));

@@ -178,7 +178,7 @@ public static class Forecaster
         {
             "none" => [],
             "compete" when seats > 1 => [.. tally.Wins.Select(w => w / n)],
-            _ => [tally.Aims / n],
+            _ => [facts.AimReached ?? tally.Aims / n],
         };
         return new(setup, options.Behaviour, method, played, turns, Spread.Of([.. plan.Seconds.Take(played).Select(s => s / 60.0)]),
             wins, winning == "compete" && seats > 1 ? tally.Ties / n : 0, stuck,

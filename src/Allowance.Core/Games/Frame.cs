@@ -1,5 +1,6 @@
 using Allowance.Core.Forecasts;
 using Allowance.Core.Setups;
+using Allowance.Core.Tuning;
 
 namespace Allowance.Core.Games;
 
@@ -24,6 +25,9 @@ public abstract class Frame
 
     /// <summary>The facts that the simulation fills in where they are not among the exact ones.</summary>
     public abstract IReadOnlyList<string> SimulatedFacts(Setup setup);
+
+    /// <summary>The smallest steps of range for a seat, up and down: what she works with, and the things that follow from it.</summary>
+    public abstract IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat);
 
     /// <summary>Remarks on a setup that can be played and yet is hardly meant, in words.</summary>
     public abstract IReadOnlyList<string> Audit(Setup setup);

@@ -7,6 +7,7 @@ using Allowance.Core.Forms;
 using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
 using Allowance.Core.Setups;
+using Allowance.Core.Tuning;
 
 namespace Allowance.Core.Games;
 
@@ -94,29 +95,54 @@ public sealed class Partners : Frame
 
     public override Game Compile(Setup setup) => new Game<PartnersRules, PartnersState>(setup, new PartnersRules(setup));
 
+    public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat)
+    {
+        int target = setup.At<WholeValue>(seat, "target").Number;
+        bool alone = setup.Seats.Length == 1;
+        return [.. new[] { target - 1, target + 1 }.Where(t => t is >= LeastTarget and <= MostTarget).Select(t => new SingleChange(
+            $"target {t} instead of {target}", Belongs.Range,
+            alone ? setup.With("target", new WholeValue(t)).With("deck", new DeckValue(PackFor(t))) : setup.WithSeat(seat, setup.Seats[seat].With("target", new WholeValue(t)))))];
+    }
+
+    /// <summary>A pack in which every card has a partner for this target: of ordinary ranks up to 24, above that home-made.</summary>
+    public static Deck PackFor(int target)
+    {
+        if (target <= 24) return Deck.Plain(Math.Max(1, target - 13), Math.Min(13, target - 1), target == 3 ? 3 : target <= 5 ? 2 : 1);
+        int low = target / 2 - 6;
+        return Deck.FromCounts(Enumerable.Range(low, target - 2 * low + 1).Select(n => KeyValuePair.Create(n, 4)));
+    }
+
     public override IReadOnlyList<Need> Needs(Setup setup) => [new("cards", setup.Get<DeckValue>("deck").Deck.Cards)];
 
     public override IReadOnlyList<string> Audit(Setup setup)
     {
         var deck = setup.Get<DeckValue>("deck").Deck;
         var lines = new List<string>();
-        if (setup.Get<ChoiceValue>("mode").Id == RunOn) return lines;
-        foreach (int target in Targets(setup))
+        if (setup.Get<ChoiceValue>("mode").Id == RunOn || Enumerable.Range(0, setup.Seats.Length).Any(i => Aim.Of(setup, i) is { Same: true } or { Any: true })) return lines;
+        var targets = Targets(setup).ToList();
+        if (targets.Count == 0) return lines;
+        var strays = targets.Select(t => PairFacts.Strays(deck.Counts, t)).ToList();
+        // What one player cannot pair another may take: only cards that are left over for everyone are worth a word.
+        foreach (var why in strays[0].Where(s => strays.TrueForAll(o => o.ContainsKey(s.Key))).GroupBy(s => Why(deck, s.Key, targets[0])))
         {
-            var strays = PairFacts.Strays(deck.Counts, target);
-            foreach (var (number, count) in strays)
-            {
-                string cards = deck.HomeMade ? Words.Count(count, "card") + $" with {number}" : $"{count} {(count == 1 ? Singular(deck.NameOf(number)) : deck.NameOf(number))}";
-                string why = deck.Counts.ContainsKey(target - number) && target - number != number
-                    ? $"there are fewer cards with {target - number}"
-                    : target == 2 * number ? "their number is odd" : target - number < 0 ? $"they are above {target}" : $"nothing in the pack counts as {target - number}";
-                lines.Add(Words.Sentence($"{cards} can never be paired to {target}: {why}"));
-            }
+            var cards = why.Select(s => (s.Key, Count: strays.Min(o => o[s.Key]))).ToList();
+            lines.Add(Words.Sentence($"{Words.List(cards.Select(c => Cards(deck, c.Key, c.Count)))} can never be paired to {Words.List(targets.Select(t => t.ToString()))}: {why.Key}"));
         }
         return lines;
     }
 
-    private static string Singular(string plural) => plural == "sixes" ? "six" : plural.TrimEnd('s');
+    private static string Why(Deck deck, int number, int target) =>
+        number > target ? $"they are above {target}"
+        : 2 * number == target ? "their number is odd"
+        : deck.Counts.ContainsKey(target - number) ? $"there are fewer cards with {target - number}"
+        : number == 0 ? $"they are in as zeros, but nothing counts as {target}" : $"nothing in the pack counts as {target - number}";
+
+    private static string Cards(Deck deck, int number, int count)
+    {
+        if (deck.HomeMade) return $"{Words.Count(count, "card")} with {number}";
+        string name = deck.NameOf(number);
+        return $"{count} {(count > 1 ? name : name == "sixes" ? "six" : name.TrimEnd('s'))}";
+    }
 
     /// <summary>The different targets at this table, for players who pair by target.</summary>
     private static IEnumerable<int> Targets(Setup setup) => Enumerable.Range(0, setup.Seats.Length)
@@ -140,6 +166,7 @@ public sealed class Partners : Frame
         {
             facts["pStuck"] = new NumberFact(end.Stuck);
             facts["leftMean"] = new NumberFact(end.LeftMean);
+            facts.AimReached = 1 - end.Stuck;
             if (mode == Spot) facts.Turns = end.Pairs;
         }
         return facts;

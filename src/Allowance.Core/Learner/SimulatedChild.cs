@@ -10,7 +10,7 @@ namespace Allowance.Core.Learner;
 /// </summary>
 public sealed class SimulatedChild
 {
-    private const double Slip = .04, Steepness = 2.2, LearnFact = .12, ForgetPerDay = .004, JumpChance = .015;
+    private const double Slip = .04, Steepness = 2.2, LearnFact = .05, ForgetPerDay = .004, JumpChance = .004;
 
     private Rng rng;
     private readonly Dictionary<string, double> reach = [];
@@ -70,7 +70,7 @@ public sealed class SimulatedChild
     {
         string skill = Lead(ask);
         double ratio = reach[skill] / Math.Max(1, ask.Largest);
-        if (ratio < 1.6) reach[skill] *= 1 + .006 * pace;
+        if (ratio < 1.6) reach[skill] *= 1 + .0012 * pace;
         if (right && ratio > .7 && rng.Unit() < LearnFact * pace && ChildModel.FactKey(ask) is var key && key != 0) known.Add(key);
         var strand = Skills.Find(skill).Strand;
         if (rng.Unit() < JumpChance * pace && method[strand] < 3) method[strand]++;

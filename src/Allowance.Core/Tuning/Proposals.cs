@@ -1,0 +1,173 @@
+using Allowance.Core.Asks;
+using Allowance.Core.Forms;
+using Allowance.Core.Games;
+using Allowance.Core.Learner;
+using Allowance.Core.Materials;
+using Allowance.Core.Numbers;
+using Allowance.Core.Setups;
+
+namespace Allowance.Core.Tuning;
+
+public enum AdviceKind { Begin, StepUp, Stay, StepBack, Visit }
+
+/// <param name="Says">What to play, in a few words.</param>
+/// <param name="Why">One sentence with the evidence.</param>
+/// <param name="Success">The mean chance of being right in it.</param>
+public sealed record Proposal(AdviceKind Kind, Setup Setup, string Says, string Why, double Success);
+
+/// <summary>What was seen of a group of asks.</summary>
+public sealed record Evidence(int Seen, int Right, int Days, int AtOnce)
+{
+    public static Evidence Of(IEnumerable<Observation> observations)
+    {
+        var list = observations.ToList();
+        return new(list.Count, list.Count(o => o.Seen.Right), list.Select(o => o.Day).Distinct().Count(), list.Count(o => o.Seen.Outcome == Outcome.SawIt));
+    }
+
+    /// <summary>"right 9 of 10 times on three days, six of them at once".</summary>
+    public string Says()
+    {
+        if (Seen == 0) return "nothing seen yet";
+        string days = Days == 1 ? "on one day" : $"on {Number(Days)} days";
+        string once = AtOnce == 0 ? "" : AtOnce == Right ? ", all at once" : $", {Number(AtOnce)} of them at once";
+        return $"right {Right} of {Words.Count(Seen, "time")} {days}{once}";
+    }
+
+    private static readonly string[] Small = ["no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve"];
+
+    private static string Number(int n) => n < Small.Length ? Small[n] : n.ToString();
+}
+
+/// <summary>
+/// What a child could play next in Partners. One thing changes at a time: target, form or rule level. A step up follows
+/// when what she plays now is firm and was seen on two days; a step back when more than four in ten go wrong.
+/// </summary>
+public static class Proposals
+{
+    private const double FirmFrom = .87, TooHardBelow = .60, Wanted = .80;
+    private const int MostEquals = 10, Recent = 20, VisitAfterDays = 14;
+
+    /// <summary>The rungs that are proposed, from gentle to hard; others are for the household to choose.</summary>
+    private static readonly string[] Ladder = ["same", "spot", "memory", "run", "any"];
+
+    /// <param name="last">The setup she played last and her seat in it, or null.</param>
+    /// <param name="seen">All observations of her, oldest first.</param>
+    public static Proposal For(Seat child, ChildModel model, IReadOnlyList<Observation> seen, (Setup Setup, int Seat)? last, Approach approach, DateOnly day)
+    {
+        var frame = Catalogue.All.First(f => f is Partners).Data;
+        var forms = Forms(approach);
+        var now = last is { } l && l.Setup.Frame == frame ? Played.Of(l.Setup, l.Seat) : null;
+        if (now is null)
+        {
+            // Pictures come first for a child who hardly reads numerals yet.
+            bool reads = model.Right(new Ask(AskKind.Say, 8, Form.Numeral), day) > FirmFrom;
+            var begin = Beginnings(reads ? forms[^1] : forms[0]).MinBy(p => Math.Abs(Success(model, p, day) - Wanted))!;
+            double expected = Success(model, begin, day);
+            return Make(AdviceKind.Begin, begin, $"Nothing was seen of her in this game yet; about {Tenths(expected)} in ten should go right to begin with.");
+        }
+        double success = Success(model, now, day);
+        var evidence = Evidence.Of(seen.Where(o => now.Covers(o.Ask)).TakeLast(Recent));
+        string told = $"{now.Names()}: {evidence.Says()}.";
+        int away = model.LastDay is { } met ? day.DayNumber - met.DayNumber : 0;
+        if (success >= FirmFrom && evidence.Days >= 2 && evidence.Seen >= 6)
+        {
+            var steps = now.Harder(forms, Ladder).Select(s => (Step: s, Success: Success(model, s.Played, day))).ToList();
+            var best = steps.Where(s => s.Success < success && s.Success >= TooHardBelow).OrderBy(s => Math.Abs(s.Success - Wanted)).FirstOrDefault();
+            if (best.Step.Played is not null)
+                return Make(AdviceKind.StepUp, best.Step.Played, $"{told} Ready for {best.Step.Says}.");
+        }
+        if (success < TooHardBelow)
+        {
+            var steps = now.Gentler(forms, Ladder).Select(s => (Step: s, Success: Success(model, s.Played, day))).ToList();
+            var best = steps.Where(s => s.Success > success).OrderBy(s => Math.Abs(s.Success - Wanted)).FirstOrDefault();
+            if (best.Step.Played is not null)
+                return Make(AdviceKind.StepBack, best.Step.Played, $"{told} {Words.Sentence($"{best.Step.Says} for a while makes it a pleasure again")}");
+        }
+        return away >= VisitAfterDays
+            ? Make(AdviceKind.Visit, now, $"{told} That was {away} days ago: time for a visit.")
+            : Make(AdviceKind.Stay, now, $"{told} {(success >= FirmFrom ? "Once more, to see it on another day." : "Just right for now.")}");
+
+        Proposal Make(AdviceKind kind, Played played, string why) => new(kind, played.ToSetup(frame, child), played.Says(), why, Success(model, played, day));
+    }
+
+    private static int Tenths(double p) => Math.Clamp((int)Math.Round(10 * p), 1, 10);
+
+    /// <summary>From the gentlest form to the hardest, by the household's approach.</summary>
+    private static Form[] Forms(Approach approach) => (approach["handle"], approach["answers"]) switch
+    {
+        ("numerals", _) => [Form.Numeral],
+        (_, "counting") => [Form.Dice, Form.Numeral],
+        _ => [Form.TenFrame, Form.Numeral],
+    };
+
+    private static IEnumerable<Played> Beginnings(Form form)
+    {
+        for (int n = 4; n <= MostEquals; n++) yield return new("same", n, form);
+        for (int target = 4; target <= 20 && target - 1 <= form.Facts().High; target++) yield return new("spot", target, form);
+    }
+
+    /// <summary>The mean chance of being right over the asks that come up, each bond from both sides.</summary>
+    private static double Success(ChildModel model, Played played, DateOnly day)
+    {
+        var asks = played.Asks();
+        return asks.Average(a => model.Right(a, day));
+    }
+
+    /// <summary>The three things that change one at a time. For pairs of equals the target is the largest number on the cards.</summary>
+    private sealed record Played(string Level, int Target, Form Form)
+    {
+        public static Played Of(Setup setup, int seat)
+        {
+            string level = setup.LevelAt(seat);
+            var form = FormTable.Find(setup.At<ChoiceValue>(seat, "form").Id)!.Value;
+            int target = level == "same" ? Math.Clamp(setup.Get<DeckValue>("deck").Deck.Counts.Keys.Max(), 3, MostEquals) : setup.At<WholeValue>(seat, "target").Number;
+            return new(level is "memory-small" ? "memory" : level is "higher" or "write" ? "spot" : level, target, form);
+        }
+
+        public bool Covers(Ask ask) => Level == "same" ? ask.Kind == AskKind.Match : ask.Kind == AskKind.Part && ask[0] == Target;
+
+        public IReadOnlyList<Ask> Asks() => Level == "same"
+            ? [.. Enumerable.Range(1, Target).Select(n => new Ask(AskKind.Match, n, Form, Form))]
+            : [.. Partners.PackFor(Target).Counts.Keys.Where(n => n <= Target && Target - n > 0).Select(n => new Ask(AskKind.Part, Target, n, Form)), .. Together()];
+
+        /// <summary>Turning and adding also asks how much lies there.</summary>
+        private IEnumerable<Ask> Together() => Level is "run" or "any"
+            ? Enumerable.Range(2, Math.Max(1, Target - 2)).Select(n => new Ask(AskKind.Join, n - n / 3, n / 3, Form))
+            : [];
+
+        public IEnumerable<(Played Played, string Says)> Harder(Form[] forms, string[] ladder) => Around(forms, ladder, 1);
+
+        public IEnumerable<(Played Played, string Says)> Gentler(Form[] forms, string[] ladder) => Around(forms, ladder, -1);
+
+        private IEnumerable<(Played, string)> Around(Form[] forms, string[] ladder, int by)
+        {
+            int target = Target + by, form = Array.IndexOf(forms, Form) + by, rung = Array.IndexOf(ladder, Level) + by;
+            if (target is >= 3 and <= 30 && (Level != "same" || target <= MostEquals) && Fits(Form, target)) yield return (this with { Target = target }, $"{(this with { Target = target }).Names(false)}, in the same form");
+            if (form >= 0 && form < forms.Length && Fits(forms[form], Target)) yield return (this with { Form = forms[form] }, $"the same numbers as {forms[form].Facts().Label}");
+            if (rung >= 0 && rung < ladder.Length && (ladder[rung] != "same" || Target <= 10) && Level != "same")
+                yield return (this with { Level = ladder[rung] }, $"the same numbers, {Rung(ladder[rung]).ToLowerInvariant()}");
+            if (Level == "same" && by > 0) yield return (this with { Level = "spot", Target = Math.Min(Target, 5) }, $"partners of {Math.Min(Target, 5)}");
+        }
+
+        private static bool Fits(Form form, int target) => form.Facts().High >= target - 1;
+
+        private static string Rung(string level) => Catalogue.Data[0].Level(level)!.Label;
+
+        public string Names(bool capital = true)
+        {
+            string words = Level == "same" ? $"pairs of equals up to {Target}" : $"partners of {Target}";
+            return capital ? char.ToUpperInvariant(words[0]) + words[1..] : words;
+        }
+
+        public string Says() => $"{Names()}, {Rung(Level).ToLowerInvariant()}, {Form.Facts().Label}";
+
+        public Setup ToSetup(FrameData frame, Seat child)
+        {
+            var deck = Level == "same" ? Deck.Plain(1, Math.Min(13, Target)) : Partners.PackFor(Target);
+            var setup = Setup.Default(frame, child) with { LevelId = Level };
+            setup = setup.With("deck", new DeckValue(deck)).With("form", ((ChoiceKind)frame.Knob("form")!.Kind)[Form.Id()]);
+            if (Level != "same") setup = setup.With("target", new WholeValue(Target));
+            return setup.Get<SizeValue>("layout").Places <= deck.Cards ? setup : setup.With("layout", SizeKind.Usual.Last(s => s.Places <= deck.Cards));
+        }
+    }
+}

@@ -1,0 +1,126 @@
+using System.Data;
+using Allowance.Core.Asks;
+using Allowance.Core.Learner;
+using Allowance.Core.Sittings;
+using Dapper;
+using Microsoft.Data.Sqlite;
+
+namespace Allowance.Store;
+
+/// <summary>What a sitting began with.</summary>
+public sealed record SittingHead(long Id, string Game, string SetupLink, Way Way, long Seed, DateTimeOffset StartedAt, DateTimeOffset? EndedAt, IReadOnlyList<long?> Seats);
+
+/// <summary>An event to be stored, and whose it is where it is one child's alone (a note, how she left).</summary>
+public sealed record NewEvent(SittingEvent Event, DateTimeOffset At, long? PlayerId = null);
+
+/// <summary>Sittings and their events. An event that was appended is durable when the call returns.</summary>
+public sealed class SittingLog(Database database)
+{
+    private sealed class Row
+    {
+        public long Id { get; init; }
+        public string Game { get; init; } = "";
+        public string Setup { get; init; } = "";
+        public string Way { get; init; } = "";
+        public long Seed { get; init; }
+        public DateTimeOffset StartedAt { get; init; }
+        public DateTimeOffset? EndedAt { get; init; }
+    }
+
+    public long Start(string game, string setupLink, Way way, long seed, DateTimeOffset at, IReadOnlyList<long?> seats) => database.Write((connection, transaction) =>
+    {
+        long id = connection.ExecuteScalar<long>("""
+            insert into sitting (game, setup, way, seed, rules_version, started_at) values (@game, @setupLink, @way, @seed, @version, @at) returning id
+            """, new { game, setupLink, way = way.ToString().ToLowerInvariant(), seed, version = Sitting.RulesVersion, at }, transaction);
+        for (int seat = 0; seat < seats.Count; seat++) AddSeat(connection, transaction, id, seat, seats[seat]);
+        return id;
+    });
+
+    private static void AddSeat(SqliteConnection connection, IDbTransaction transaction, long id, int seat, long? player) =>
+        connection.Execute("insert into sitting_seat (sitting_id, seat, player_id) values (@id, @seat, @player)", new { id, seat, player }, transaction);
+
+    public SittingHead? Find(long id)
+    {
+        using var connection = database.Connect();
+        var row = connection.QueryFirstOrDefault<Row>("select id, game, setup, way, seed, started_at, ended_at from sitting where id = @id", new { id });
+        return row is null ? null : Head(connection, row);
+    }
+
+    private static SittingHead Head(SqliteConnection connection, Row row) => new(row.Id, row.Game, row.Setup, Enum.Parse<Way>(row.Way, true), row.Seed, row.StartedAt, row.EndedAt,
+        [.. connection.Query<long?>("select player_id from sitting_seat where sitting_id = @Id order by seat", new { row.Id })]);
+
+    public IReadOnlyList<SittingEvent> Events(long id)
+    {
+        using var connection = database.Connect();
+        return [.. connection.Query<string>("select body from sitting_event where sitting_id = @id order by number", new { id }).Select(SittingEvent.FromJson)];
+    }
+
+    /// <summary>The newest sittings first, of one player or of all.</summary>
+    public IReadOnlyList<SittingHead> Latest(int count, int skip = 0, long? playerId = null)
+    {
+        using var connection = database.Connect();
+        return [.. connection.Query<Row>("""
+            select id, game, setup, way, seed, started_at, ended_at from sitting
+            where @playerId is null or exists (select 1 from sitting_seat s where s.sitting_id = sitting.id and s.player_id = @playerId)
+            order by started_at desc, id desc limit @count offset @skip
+            """, new { count, skip, playerId }).Select(r => Head(connection, r)).ToList()];
+    }
+
+    /// <summary>Sittings that were begun and not ended, newest first.</summary>
+    public IReadOnlyList<SittingHead> Open()
+    {
+        using var connection = database.Connect();
+        return [.. connection.Query<Row>("select id, game, setup, way, seed, started_at, ended_at from sitting where ended_at is null order by id desc limit 5").Select(r => Head(connection, r)).ToList()];
+    }
+
+    /// <summary>
+    /// Appends events after the first <paramref name="known"/>, with the notes they make, in one transaction.
+    /// </summary>
+    /// <param name="post">The id of the post that brings them; one that was taken already changes nothing.</param>
+    /// <returns>False where the post was taken already, or somebody else wrote in between.</returns>
+    public bool Append(long id, int known, string? post, IReadOnlyList<NewEvent> events, IReadOnlyList<long?> seats) => database.Write((connection, transaction) =>
+    {
+        if (post is not null && connection.Execute("insert or ignore into taken_post (id, sitting_id) values (@post, @id)", new { post, id }, transaction) == 0) return false;
+        int stored = connection.ExecuteScalar<int>("select count(*) from sitting_event where sitting_id = @id", new { id }, transaction);
+        if (stored != known)
+        {
+            if (post is not null) connection.Execute("delete from taken_post where id = @post", new { post }, transaction);
+            return false;
+        }
+        var players = seats.ToList();
+        foreach (var e in events)
+        {
+            int number = stored++;
+            connection.Execute("insert into sitting_event (sitting_id, number, at, body, player_id) values (@id, @number, @at, @body, @player)",
+                new { id, number, at = e.At, body = e.Event.ToJson(), player = e.PlayerId }, transaction);
+            Follow(connection, transaction, id, number, e, players);
+        }
+        return true;
+    });
+
+    /// <summary>What an event means for the notes and the sitting's own row.</summary>
+    private static void Follow(SqliteConnection connection, IDbTransaction transaction, long id, int number, NewEvent e, List<long?> players)
+    {
+        switch (e.Event)
+        {
+            case Noted noted when players[noted.Seat] is { } player && Ask.Parse(noted.Ask, out _) is { } ask:
+                var seen = noted.Outcome is { } outcome ? Seen.How((Outcome)outcome) : Seen.NotWatched(noted.Right);
+                long note = Observations.Insert(connection, transaction, player, new(e.At, ask, seen), id, noted.Turn, number);
+                if (noted.Replaces is { } old)
+                    connection.Execute("update observation set replaced_by = @note where sitting_id = @id and event = @old", new { note, id, old }, transaction);
+                break;
+            case Undone undone:
+                connection.Execute("update observation set void = 1 where sitting_id = @id and event >= @From", new { id, undone.From }, transaction);
+                connection.Execute("update observation set replaced_by = null where sitting_id = @id and event < @From and replaced_by in (select id from observation where sitting_id = @id and event >= @From)", new { id, undone.From }, transaction);
+                connection.Execute("update sitting set ended_at = null where id = @id", new { id }, transaction);
+                break;
+            case Joined joined:
+                players.Add(long.TryParse(joined.Key, out long key) ? key : null);
+                AddSeat(connection, transaction, id, players.Count - 1, players[^1]);
+                break;
+            case Stopped:
+                connection.Execute("update sitting set ended_at = @At where id = @id", new { e.At, id }, transaction);
+                break;
+        }
+    }
+}

@@ -1,0 +1,121 @@
+using Allowance.Core.Asks;
+using Allowance.Core.Games;
+using Allowance.Core.Learner;
+using Allowance.Core.Numbers;
+using Allowance.Core.Setups;
+using Allowance.Core.Sittings;
+using Allowance.Core.Tuning;
+using Allowance.Store;
+
+namespace Allowance.Web.Commands;
+
+/// <summary>
+/// The made-up household of Fenwick Halt with twelve weeks of play: simulated children answer, the engine itself plays,
+/// and what to play each time is what Today would have proposed. The same seed gives the same weeks.
+/// </summary>
+public static class DemoHousehold
+{
+    private const int Weeks = 12, MostTurns = 24;
+
+    private sealed class DemoChild(long id, Seat seat, double age, long seed)
+    {
+        public long Id { get; } = id;
+        public Seat Seat { get; } = seat;
+        public SimulatedChild Mind { get; } = new(seed, age);
+        public ChildModel Model { get; } = new(age);
+        public List<Observation> Seen { get; } = [];
+        public (Setup, int)? Last { get; set; }
+    }
+
+    /// <summary>Fills an empty household; one that has people in it is left as it is.</summary>
+    public static void Fill(Database database, TimeProvider clock)
+    {
+        var players = new Players(database);
+        if (players.All().Count > 0) return;
+        var settings = new Settings(database);
+        var saved = new SavedSetups(database);
+        var log = new SittingLog(database);
+        settings.Set("name", "Fenwick Halt");
+        var now = clock.GetLocalNow();
+        var today = DateOnly.FromDateTime(now.DateTime);
+        var start = today.AddDays(-7 * Weeks);
+        var juno = Child("Juno", 3, 10, 11);
+        var otis = Child("Otis", 5, 4, 5);
+        var mags = Child("Mags", 7, 1, 3);
+        long ines = players.Add("Ines", null, PlayerKind.GrownUp), pell = players.Add("Grandad Pell", null, PlayerKind.GrownUp);
+
+        // Who sits down on which day of the week; the first child's proposal is played.
+        (int Day, DemoChild[] Children, long? GrownUp)[] week =
+        [
+            (1, [otis], pell), (2, [juno], ines), (3, [mags, otis], null), (4, [juno], null), (5, [otis], null), (6, [mags, otis], pell), (6, [juno], ines),
+        ];
+        for (int w = 0; w < Weeks; w++)
+            foreach (var (day, children, grownUp) in week)
+            {
+                var date = start.AddDays(7 * w + day);
+                if (date >= today || Rng.ForGame(w, day).Below(8) == 0) continue;
+                Play(log, children, grownUp, new DateTimeOffset(date.ToDateTime(new TimeOnly(16, 10 + day * 5)), now.Offset));
+            }
+        var family = Proposals.For(otis.Seat, otis.Model, otis.Seen, otis.Last, Approach.Default, today).Setup;
+        saved.Save("Rainy afternoon", family.ToJson().ToJsonString(), now);
+
+        DemoChild Child(string name, int years, int months, long seed)
+        {
+            var born = today.AddMonths(-12 * years - months);
+            long id = players.Add(name, $"{born:yyyy-MM}", PlayerKind.Child);
+            double age = years + months / 12.0;
+            return new(id, Seat.Child(name, Math.Round(age, 2), id.ToString()), age - 7 * Weeks / 365.25, seed);
+        }
+    }
+
+    private static void Play(SittingLog log, DemoChild[] children, long? grownUp, DateTimeOffset at)
+    {
+        var day = DateOnly.FromDateTime(at.DateTime);
+        var proposals = children.Select(c => Proposals.For(c.Seat, c.Model, c.Seen, c.Last, Approach.Default, day)).ToArray();
+        var setup = Gathering.Of(proposals, children.Select(c => c.Seat).ToArray());
+        if (grownUp is { } id) setup = setup with { Seats = setup.Seats.Add(Seat.Child("", null, id.ToString()) with { GrownUp = true }) };
+        long seed = day.DayNumber * 31L + children.Length;
+        var sitting = new Sitting(setup, Way.Screen, seed);
+        var rng = Rng.ForGame(seed, 9);
+        var events = new List<NewEvent>();
+        while (sitting.Next.Kind != StepKind.Over && sitting.Turns < MostTurns)
+        {
+            at = at.AddSeconds(6);
+            if (sitting.Next.Kind == StepKind.Chance)
+            {
+                Take(sitting.Draw(), null);
+                continue;
+            }
+            var game = sitting.Game!;
+            var move = game.Best(ref rng);
+            var asks = game.Asks(move);
+            int turn = game.Turns;
+            var answers = asks.Select(a => (a.Seat, a.Ask, Outcome: children[a.Seat].Mind.Answer(a.Ask, day), Watched: rng.Unit() < .7)).ToList();
+            bool found = answers.TrueForAll(a => a.Outcome >= Outcome.CountedAll) || !game.Seeking(move);
+            Take(new Moved(move.Items, move.Pick, move.First, found), null);
+            foreach (var (seat, ask, outcome, watched) in answers)
+            {
+                Take(new Noted(seat, ask.ToString(), watched ? (int)outcome : null, outcome >= Outcome.CountedAll, turn), children[seat].Id);
+                var seen = watched ? Seen.How(outcome) : Seen.NotWatched(outcome >= Outcome.CountedAll);
+                var observation = new Observation(at, ask, seen);
+                children[seat].Model.Observe(observation);
+                children[seat].Seen.Add(observation);
+            }
+        }
+        Take(new Stopped(sitting.Next.Kind != StepKind.Over), null);
+        for (int i = 0; i < children.Length; i++)
+        {
+            children[i].Last = (sitting.Setup, i);
+            Take(new Closed(i, rng.Below(3) == 0 ? Closing.Again : Closing.Fine), children[i].Id);
+        }
+        var seats = setup.Seats.Select(s => (long?)long.Parse(s.Key)).ToList();
+        long sittingId = log.Start(setup.Frame.Id, setup.ToLink(), Way.Screen, seed, events[0].At, seats);
+        log.Append(sittingId, 0, null, events, seats);
+
+        void Take(SittingEvent e, long? player)
+        {
+            sitting.Take(e);
+            events.Add(new(e, at, player));
+        }
+    }
+}

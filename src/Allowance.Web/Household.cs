@@ -1,0 +1,95 @@
+using System.Collections.Concurrent;
+using Allowance.Core.Asks;
+using Allowance.Core.Forecasts;
+using Allowance.Core.Forms;
+using Allowance.Core.Games;
+using Allowance.Core.Learner;
+using Allowance.Core.Setups;
+using Allowance.Store;
+
+namespace Allowance.Web;
+
+/// <summary>The household as the screens see it: who is in it, its approach, and what is believed about each child.</summary>
+public sealed class Household(Players players, Settings settings, Observations observations, TimeProvider clock)
+{
+    private const string ApproachPrefix = "approach.", HouseRuleKey = "one-change-at-a-time", NameKey = "name";
+
+    private readonly ConcurrentDictionary<long, (object Version, ChildModel Model)> models = new();
+    private readonly ConcurrentDictionary<string, Facts> facts = new();
+
+    public DateTimeOffset Now => clock.GetLocalNow();
+
+    public DateOnly Today => DateOnly.FromDateTime(Now.DateTime);
+
+    public IReadOnlyList<Player> People => players.All();
+
+    public IReadOnlyList<Player> Children => [.. People.Where(p => p.Kind == PlayerKind.Child)];
+
+    public Approach Approach => new(settings.All().Where(s => s.Key.StartsWith(ApproachPrefix, StringComparison.Ordinal))
+        .ToDictionary(s => s.Key[ApproachPrefix.Length..], s => s.Value));
+
+    public void Choose(string question, string answer) => settings.Set(ApproachPrefix + question, answer);
+
+    /// <summary>The house rule: change one of range, form and rule level at a time.</summary>
+    public bool OneChangeAtATime
+    {
+        get => settings.All().GetValueOrDefault(HouseRuleKey) != "no";
+        set => settings.Set(HouseRuleKey, value ? "yes" : "no");
+    }
+
+    public string Name
+    {
+        get => settings.All().GetValueOrDefault(NameKey) ?? "";
+        set => settings.Set(NameKey, value);
+    }
+
+    public FingerOrder Fingers => Enum.Parse<FingerOrder>(Approach["fingers"], true);
+
+    /// <summary>Who has this key in a link: a player's number.</summary>
+    public Seat? SeatOf(string key) => long.TryParse(key, out long id) && players.Find(id) is { Kind: not PlayerKind.Other } player ? SeatOf(player) : null;
+
+    public Seat SeatOf(Player player)
+    {
+        double? age = player.AgeOn(Today) is { } years ? Math.Round(years, 2) : null;
+        return Seat.Child(player.Name, age, player.Id.ToString()) with { GrownUp = player.Kind == PlayerKind.GrownUp };
+    }
+
+    /// <summary>A setup with the names and ages of the people who sit in it now.</summary>
+    public Setup Named(Setup setup) => setup with
+    {
+        Seats = [.. setup.Seats.Select(s => SeatOf(s.Key) is { } now ? s with { Name = now.Name, Age = now.Age, GrownUp = now.GrownUp } : s)],
+    };
+
+    /// <summary>What is believed about a child: her log replayed. Kept until the log changes.</summary>
+    public ChildModel Model(Player child)
+    {
+        object version = (observations.Version(child.Id), child.BirthMonth);
+        if (models.TryGetValue(child.Id, out var kept) && kept.Version.Equals(version)) return kept.Model;
+        var seen = observations.Of(child.Id);
+        var model = ModelUpTo(child, seen.Select(o => o.Observation));
+        models[child.Id] = (version, model);
+        return model;
+    }
+
+    /// <summary>The estimate that the log up to some day gives.</summary>
+    public ChildModel ModelUpTo(Player child, IEnumerable<Observation> seen)
+    {
+        var list = seen.ToList();
+        var first = list.Count > 0 ? list[0].Day : Today;
+        var model = new ChildModel(child.AgeOn(first) ?? LearnerAnswers.AgeWhereUnknown);
+        foreach (var observation in list) model.Observe(observation);
+        return model;
+    }
+
+    public LearnerAnswers Answers(Setup setup) => new(setup, Today, seat => long.TryParse(seat.Key, out long id) && players.Find(id) is { Kind: PlayerKind.Child } child ? Model(child) : null);
+
+    /// <summary>A forecast for the screens: simulated until it is good enough; the exact facts are kept, as they do not depend on the players.</summary>
+    public Forecast Forecast(Setup setup, int samples, double goodEnough = .004) =>
+        Forecaster.Make(setup, Answers(setup), new ForecastOptions(Behaviour.Child, 1, samples), ExactFacts(setup), goodEnough);
+
+    private Facts ExactFacts(Setup setup)
+    {
+        if (facts.Count > 500) facts.Clear();
+        return facts.GetOrAdd(setup.ToLink(), _ => Catalogue.Of(setup).ExactFacts(setup));
+    }
+}

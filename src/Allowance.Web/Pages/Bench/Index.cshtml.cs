@@ -1,0 +1,284 @@
+using System.Text;
+using System.Text.Encodings.Web;
+using System.Text.Json;
+using System.Text.Json.Nodes;
+using Allowance.Core.Asks;
+using Allowance.Core.Forecasts;
+using Allowance.Core.Games;
+using Allowance.Core.Materials;
+using Allowance.Core.Setups;
+using Allowance.Core.Sittings;
+using Allowance.Core.Tuning;
+using Allowance.Store;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+
+namespace Allowance.Web.Pages.Bench;
+
+/// <summary>The bench: a setup seen from above, and beside it what playing it will be like.</summary>
+public sealed class IndexModel(Household household, Tables tables, SavedSetups saved) : PageModel
+{
+    private const int Samples = 3_000, SamplesForChanges = 400, ChangesShown = 4;
+
+    /// <summary>Keys of the bench itself that stand beside the setup's in a link or form.</summary>
+    private static readonly HashSet<string> OwnKeys = ["open", "was", "from", "handler", "__RequestVerificationToken", "name", "focus"];
+
+    public Setup Setup { get; private set; } = null!;
+
+    public IReadOnlyList<Problem> Problems { get; private set; } = [];
+
+    public Forecast? Forecast { get; private set; }
+
+    /// <summary>Which thing on the table has its knobs open: centre, deck, cards, or a place as s1 … s8.</summary>
+    public string Open { get; private set; } = "centre";
+
+    /// <summary>The link the bench was opened with: what the house rule compares with.</summary>
+    public string From { get; private set; } = "";
+
+    public Household Household => household;
+
+    public IReadOnlyList<SavedSetup> Saved { get; private set; } = [];
+
+    public IReadOnlyList<(string Says, string Was, string Now)> Moved { get; private set; } = [];
+
+    public string Was { get; private set; } = "";
+
+    public string? Remark { get; private set; }
+
+    public IReadOnlyList<Player> NotSeated => [.. household.People.Where(p => p.Plays && Setup.Seats.All(s => s.Key != p.Id.ToString()))];
+
+    public bool IsFragment => Request.Headers.ContainsKey("HX-Request");
+
+    public IActionResult OnGet()
+    {
+        if (!Request.Query.Keys.Any(k => k is "game" or "level" or "s1") && household.Children.FirstOrDefault() is { } child)
+            return Redirect("/bench?" + ProposedFor(child).ToLink());
+        Read(Request.Query.Select(q => KeyValuePair.Create(q.Key, q.Value.ToString())));
+        if (!IsFragment) return Page();
+        Response.Headers["HX-Push-Url"] = Link(Setup, Open);
+        return Partial("_Bench", this);
+    }
+
+    private Setup ProposedFor(Player child) =>
+        Proposals.For(household.SeatOf(child), household.Model(child), [], tables.LastPlayed(child.Id), household.Approach, household.Today).Setup;
+
+    private void Read(IEnumerable<KeyValuePair<string, string>> pairs)
+    {
+        var values = pairs.GroupBy(p => p.Key).ToDictionary(g => g.Key, g => g.Last().Value);
+        ComposeDeck(values);
+        ComposeLayout(values);
+        ComposeRanges(values);
+        Open = values.GetValueOrDefault("open", "centre");
+        Was = values.GetValueOrDefault("was", "");
+        var reading = Catalogue.ReadLink(values.Where(v => !OwnKeys.Contains(v.Key)), household.SeatOf);
+        Problems = reading.Problems;
+        Setup = reading.Setup ?? Setup.Default(Catalogue.All[0].Data, Seat.Child(""));
+        From = values.GetValueOrDefault("from", Setup.ToLink());
+        Saved = saved.All();
+        if (Problems.Count > 0) return;
+        Forecast = household.Forecast(Setup, Samples);
+        Moved = Moves(Was, Figures(Forecast));
+        Was = Figures(Forecast);
+        Remark = HouseRule();
+    }
+
+    /// <summary>The ranks of the deck panel come as one field each; together they are the pack.</summary>
+    private static void ComposeDeck(Dictionary<string, string> values)
+    {
+        if (values.TryGetValue("home", out var home) && home.Trim().Length > 0)
+        {
+            values["deck"] = "h:" + string.Join(',', home.Split([',', ' ', ';', '\n'], StringSplitOptions.RemoveEmptyEntries).Select(p => p.Replace('×', '.').Replace('x', '.').Replace('*', '.')));
+            return;
+        }
+        if (!values.Keys.Any(k => k.StartsWith("rank.", StringComparison.Ordinal))) return;
+        var text = new StringBuilder($"{values.GetValueOrDefault("packs", "1")}x{values.GetValueOrDefault("suits", "4")}:");
+        var parts = new List<string>();
+        foreach (string rank in Deck.RankNames)
+        {
+            if (!values.TryGetValue($"rank.{rank}", out var number) || number.Length == 0) continue;
+            parts.Add(rank + "~" + number);
+            if (values.TryGetValue($"short.{rank}", out var gap) && gap is not ("" or "0")) parts.Add($"-{rank}.{gap}");
+        }
+        values["deck"] = text.AppendJoin(',', parts).ToString();
+    }
+
+    private static void ComposeLayout(Dictionary<string, string> values)
+    {
+        if (values.TryGetValue("rows", out var rows) && values.TryGetValue("columns", out var columns)) values["layout"] = $"{rows}x{columns}";
+    }
+
+    private static void ComposeRanges(Dictionary<string, string> values)
+    {
+        for (int i = 1; i <= 8; i++)
+            if (values.TryGetValue($"s{i}.low", out var low) && values.TryGetValue($"s{i}.high", out var high) && low.Length > 0 && high.Length > 0) values[$"s{i}.range"] = $"{low}-{high}";
+    }
+
+    /// <summary>The figures that are compared when a knob has moved, as text that travels with the form.</summary>
+    private static string Figures(Forecast f) => string.Join(';', new[]
+    {
+        $"minutes={f.Minutes.P10:0}–{f.Minutes.P90:0}", $"turns={f.Turns.Mean:0}", $"nothing goes={Pictures.Curves.Percent(f.Stuck)}",
+    }.Concat(f.Players.Where(p => p.Success is not null).Select((p, i) => $"right, {i + 1}={Pictures.Curves.Percent(p.Success!.Value)}")));
+
+    private List<(string, string, string)> Moves(string was, string now)
+    {
+        var before = was.Split(';').Select(p => p.Split('=')).Where(p => p.Length == 2).ToDictionary(p => p[0], p => p[1]);
+        return [.. now.Split(';').Select(p => p.Split('=')).Where(p => before.TryGetValue(p[0], out var old) && old != p[1]).Select(p => (Says(p[0]), before[p[0]], p[1]))];
+    }
+
+    private string Says(string figure) => figure.StartsWith("right, ", StringComparison.Ordinal) && int.TryParse(figure[7..], out int n)
+        ? $"{SeatName(Forecast!.Players.Select((p, i) => (p, i)).Where(x => x.p.Success is not null).ElementAt(n - 1).i)} right"
+        : figure;
+
+    public string SeatName(int seat) => Setup.Seats[seat].Name is { Length: > 0 } name ? name : Setup.Seats[seat].GrownUp ? "a grown-up" : Setup.Seats[seat].Age is { } age ? $"a child of {age:0.#}" : "a child";
+
+    private string? HouseRule()
+    {
+        if (!household.OneChangeAtATime) return null;
+        for (int i = 0; i < Setup.Seats.Length; i++)
+        {
+            if (!long.TryParse(Setup.Seats[i].Key, out long id) || Setup.Seats[i].GrownUp || tables.LastPlayed(id) is not { } last || last.Setup.Frame != Setup.Frame) continue;
+            var changed = Steps.Differences(last.Setup, last.Seat, Setup, i);
+            if (changed.Count > 1)
+                return $"Since {SeatName(i)} played last, {Words.List(changed.Select(b => b == Belongs.RuleLevel ? "the rule level" : b == Belongs.Form ? "the form" : "the range"))} have changed. One at a time is easier to take in.";
+        }
+        return null;
+    }
+
+    public string Link(Setup setup, string open) => $"/bench?{setup.ToLink()}&open={Uri.EscapeDataString(open)}";
+
+    /// <summary>The link that puts the nearest working value in the place of a refused one; null where there is none.</summary>
+    public string? Nearest(Problem problem)
+    {
+        if (problem.Nearest is null) return null;
+        string key = LinkKey(problem.Path);
+        string knobId = key.Contains('.') ? key[(key.IndexOf('.') + 1)..] : key;
+        string? value = knobId is "level" or "game" || key.StartsWith('s') && !key.Contains('.') ? problem.Nearest.ToString() : KnobText(knobId, problem.Nearest);
+        if (value is null) return null;
+        var values = Request.Query.Where(q => !OwnKeys.Contains(q.Key) && !q.Key.StartsWith("rank.", StringComparison.Ordinal) && !q.Key.StartsWith("short.", StringComparison.Ordinal)
+            && q.Key is not ("home" or "rows" or "columns" or "packs" or "suits") && !q.Key.EndsWith(".low", StringComparison.Ordinal) && !q.Key.EndsWith(".high", StringComparison.Ordinal)).ToDictionary(q => q.Key, q => q.Value.ToString());
+        foreach (var (k, v) in Setup.LinkParts()) values.TryAdd(k, v);
+        values[key] = value;
+        return "/bench?" + string.Join('&', values.Select(v => $"{v.Key}={Uri.EscapeDataString(v.Value)}"));
+    }
+
+    /// <summary>The words for a nearest value.</summary>
+    public string NearestSays(Problem problem)
+    {
+        string key = LinkKey(problem.Path), knobId = key.Contains('.') ? key[(key.IndexOf('.') + 1)..] : key;
+        if (knobId == "level") return Setup.Frame.Level(problem.Nearest!.ToString())?.Label ?? problem.Nearest!.ToString();
+        var reading = new List<Problem>();
+        return Setup.Frame.Knob(knobId) is { } knob && KnobText(knobId, problem.Nearest!) is { } text && knob.Kind.FromLink(text, "", reading) is { } value ? value.Says() : problem.Nearest!.ToString();
+    }
+
+    private string? KnobText(string knobId, JsonNode nearest)
+    {
+        var problems = new List<Problem>();
+        if (Setup.Frame.Knob(knobId) is not { } knob) return null;
+        using var json = JsonDocument.Parse(nearest.ToJsonString());
+        return knob.Kind.FromJson(json.RootElement, "", problems)?.ToLink() ?? knob.Kind.FromLink(nearest.ToString(), "", [])?.ToLink();
+    }
+
+    private static string LinkKey(string path)
+    {
+        if (path.StartsWith("table.", StringComparison.Ordinal)) return path[6..];
+        if (path.StartsWith("players[", StringComparison.Ordinal) && path.IndexOf(']') is var end && end > 0)
+            return $"s{int.Parse(path[8..end]) + 1}" + (path.LastIndexOf('.') is var dot && dot > end ? path[dot..] : "");
+        return path;
+    }
+
+    /// <summary>Easier and harder: single changes, each with what it does, worked out after the bench itself has been shown.</summary>
+    public IActionResult OnGetChanges(int seat)
+    {
+        Read(Request.Query.Where(q => q.Key != "seat").Select(q => KeyValuePair.Create(q.Key, q.Value.ToString())));
+        if (Forecast is null || seat < 0 || seat >= Setup.Seats.Length) return Content("");
+        return Partial("_Changes", Around(household, Setup, Forecast, seat, SamplesForChanges, ChangesShown) with { Link = s => Link(s, Open) });
+    }
+
+    /// <summary>Single changes for a seat, easier ones and harder ones, each with its own small forecast.</summary>
+    internal static Changes Around(Household household, Setup setup, Forecast now, int seat, int samples, int shown)
+    {
+        double success = now.Players[seat].Success ?? 1;
+        var all = Steps.Around(setup, seat).AsParallel().AsOrdered().Select(c => (Change: c, Forecast: household.Forecast(c.Setup, samples, 0))).ToList();
+        var changes = all.Select(c => new ChangeEffect(c.Change, c.Forecast.Players[seat].Success ?? 1, c.Forecast.Minutes.P50)).ToList();
+        return new(seat, success, now.Minutes.P50,
+            [.. changes.Where(c => c.Success > success + .004).OrderBy(c => c.Success).Take(shown)],
+            [.. changes.Where(c => c.Success < success - .004).OrderByDescending(c => c.Success).Take(shown)],
+            [.. changes.Where(c => Math.Abs(c.Success - success) <= .004 && c.Change.Belongs == Belongs.Length).Take(shown)], _ => "");
+    }
+
+    public IActionResult OnPostPlay(string way)
+    {
+        Read(Form());
+        if (Problems.Count > 0) return Page();
+        long id = tables.Start(Setup, Enum.TryParse<Way>(way, true, out var chosen) ? chosen : Way.Notes);
+        return Redirect($"/table/{id}");
+    }
+
+    public IActionResult OnPostSave(string? name)
+    {
+        Read(Form());
+        string words = (name ?? "").Trim();
+        if (Problems.Count > 0) return Page();
+        if (words.Length is 0 or > 60)
+        {
+            Problems = [new("name", words.Length == 0 ? "Give the setup a name to save it under." : "A name has at most 60 letters.")];
+            return Page();
+        }
+        saved.Save(words, Setup.ToJson().ToJsonString(), household.Now);
+        return Redirect($"/bench?{Setup.ToLink()}&open=files");
+    }
+
+    public IActionResult OnPostForget(long id)
+    {
+        saved.Remove(id);
+        return Redirect(Request.Headers.Referer.ToString() is { Length: > 0 } back && Url.IsLocalUrl(new Uri(back).PathAndQuery) ? new Uri(back).PathAndQuery : "/bench");
+    }
+
+    private static readonly JsonSerializerOptions Readable = new() { WriteIndented = true, Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
+
+    public IActionResult OnGetDownload()
+    {
+        Read(Request.Query.Select(q => KeyValuePair.Create(q.Key, q.Value.ToString())));
+        return File(Encoding.UTF8.GetBytes(Setup.ToJson().ToJsonString(Readable)), "application/json", $"{Setup.Frame.Id}-setup.json");
+    }
+
+    public IActionResult OnGetSaved(long id) => saved.Find(id) is { } kept ? OpenJson(kept.Json) : Redirect("/bench");
+
+    public async Task<IActionResult> OnPostOpenAsync(IFormFile? file)
+    {
+        if (file is null || file.Length == 0) return Refuse([new("", "Choose a setup file first.")]);
+        if (file.Length > SetupFile.MostBytes) return Refuse([new("", $"{file.FileName} is larger than {SetupFile.MostBytes / 1024} KB; a setup is a page of text.")]);
+        using var reader = new StreamReader(file.OpenReadStream(), Encoding.UTF8);
+        return OpenJson(await reader.ReadToEndAsync());
+    }
+
+    private IActionResult OpenJson(string json)
+    {
+        var reading = Catalogue.Read(json);
+        return reading.Setup is { } setup && reading.Problems.Count == 0 ? Redirect(Link(Recognised(setup), "centre")) : Refuse(reading.Problems);
+    }
+
+    /// <summary>Seats whose names are those of people here become theirs; others stay children of their age.</summary>
+    private Setup Recognised(Setup setup)
+    {
+        var people = household.People.Where(p => p.Plays).ToList();
+        return setup with { Seats = [.. setup.Seats.Select(s => people.FirstOrDefault(p => string.Equals(p.Name, s.Name, StringComparison.OrdinalIgnoreCase) && s.Name.Length > 0) is { } p ? s with { Key = p.Id.ToString() } : s)] };
+    }
+
+    /// <summary>A file that cannot be opened leaves the bench as it was, with what to do.</summary>
+    private PageResult Refuse(IReadOnlyList<Problem> problems)
+    {
+        Read(household.Children.FirstOrDefault() is { } child ? ProposedFor(child).LinkParts().Select(p => KeyValuePair.Create(p.Key, p.Value)) : []);
+        Problems = problems;
+        Open = "files";
+        return Page();
+    }
+
+    private IEnumerable<KeyValuePair<string, string>> Form() => Request.Form.Select(f => KeyValuePair.Create(f.Key, f.Value.ToString()));
+}
+
+/// <param name="Success">The chance of being right after the change.</param>
+/// <param name="Minutes">The middle length after the change.</param>
+public sealed record ChangeEffect(SingleChange Change, double Success, double Minutes);
+
+public sealed record Changes(int Seat, double Success, double Minutes, IReadOnlyList<ChangeEffect> Easier, IReadOnlyList<ChangeEffect> Harder, IReadOnlyList<ChangeEffect> Length, Func<Setup, string> Link);

@@ -1,0 +1,81 @@
+using System.Text.RegularExpressions;
+using Allowance.Core.Asks;
+using Allowance.Store;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+
+namespace Allowance.Web.Pages.House;
+
+/// <summary>The house: who lives here, how grown-ups go about it, and where the data is.</summary>
+public sealed partial class IndexModel(Household household, Players players, Database database) : PageModel
+{
+    public IReadOnlyList<Player> People { get; private set; } = [];
+
+    public Household Household => household;
+
+    public string DataFile => database.File;
+
+    public string Problem { get; private set; } = "";
+
+    /// <summary>The person about whose removal the one clear question is asked.</summary>
+    public Player? Asked { get; private set; }
+
+    public void OnGet(long? remove)
+    {
+        People = household.People;
+        Asked = People.FirstOrDefault(p => p.Id == remove);
+    }
+
+    public IActionResult OnPostName(string? name)
+    {
+        household.Name = Clean(name);
+        return Redirect("/house");
+    }
+
+    public IActionResult OnPostAdd(string? name, string? born, string? kind) => Store(null, name, born, kind);
+
+    public IActionResult OnPostChange(long id, string? name, string? born, string? kind) => Store(id, name, born, kind);
+
+    private IActionResult Store(long? id, string? name, string? born, string? kind)
+    {
+        string called = Clean(name);
+        string? month = string.IsNullOrWhiteSpace(born) ? null : born.Trim();
+        Problem = PersonProblem(called, month, household.Today) ?? "";
+        if (Problem.Length > 0 || !Enum.TryParse<PlayerKind>(kind, true, out var as_))
+        {
+            People = household.People;
+            Response.StatusCode = StatusCodes.Status422UnprocessableEntity;
+            return Page();
+        }
+        if (id is { } known) players.Change(known, called, month, as_);
+        else players.Add(called, month, as_);
+        return Redirect("/house");
+    }
+
+    internal static string Clean(string? name) => (name ?? "").Trim();
+
+    /// <summary>What is wrong with a name or birth month, or null.</summary>
+    internal static string? PersonProblem(string name, string? month, DateOnly today) =>
+        name.Length == 0 ? "A name or nickname is needed; nothing was changed."
+        : name.Length > Player.LongestName ? $"A name has at most {Player.LongestName} letters; nothing was changed."
+        : month is null ? null
+        : !Month().IsMatch(month) || !DateOnly.TryParseExact(month + "-01", "yyyy-MM-dd", out var first) ? "A birth month is written year-month, for example 2021-05; nothing was changed."
+        : first > today ? $"The birth month lies ahead; the latest is {today:yyyy-MM}." : first.Year < 1900 ? "The birth month lies before 1900; nothing was changed." : null;
+
+    [GeneratedRegex(@"^\d{4}-\d{2}$")]
+    private static partial Regex Month();
+
+    public IActionResult OnPostRemove(long id)
+    {
+        players.Erase(id);
+        return Redirect("/house");
+    }
+
+    public IActionResult OnPostApproach()
+    {
+        foreach (var school in Approach.Schools)
+            if (Request.Form.TryGetValue(school.Id, out var answer) && school.Options.Any(o => o.Id == answer.ToString())) household.Choose(school.Id, answer.ToString());
+        household.OneChangeAtATime = Request.Form["one"].ToString() == "yes";
+        return Redirect("/house#approach");
+    }
+}

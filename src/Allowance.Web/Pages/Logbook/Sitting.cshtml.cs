@@ -1,0 +1,35 @@
+using Allowance.Core.Asks;
+using Allowance.Store;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+
+namespace Allowance.Web.Pages.Logbook;
+
+/// <summary>One sitting: its notes turn by turn. A wrong entry can be put right; the old one stays to be seen.</summary>
+public sealed class SittingModel(Tables tables, Observations observations, Household household) : PageModel
+{
+    public OpenTable Table { get; private set; } = null!;
+
+    public IReadOnlyList<StoredObservation> Notes { get; private set; } = [];
+
+    private IReadOnlyDictionary<long, string> names = new Dictionary<long, string>();
+
+    public string Name(long? player) => player is { } id && names.TryGetValue(id, out var name) ? name : "somebody";
+
+    public IActionResult OnGet(long id)
+    {
+        if (tables.Find(id) is not { } table) return NotFound();
+        Table = table;
+        names = household.People.ToDictionary(p => p.Id, p => p.Name);
+        Notes = observations.OfSitting(id);
+        return Page();
+    }
+
+    public IActionResult OnPostCorrect(long id, long note, int outcome)
+    {
+        if (observations.Find(note) is not { Counts: true } old || old.SittingId != id || outcome is < -1 or > 6) return Redirect($"/logbook/{id}");
+        if (outcome == -1) observations.Withdraw(note);
+        else observations.Correct(note, outcome == 6 ? Seen.NotWatched(true) : Seen.How((Outcome)outcome));
+        return Redirect($"/logbook/{id}#note-{note}");
+    }
+}

@@ -1,0 +1,43 @@
+using Allowance.Store;
+using Allowance.Web.Commands;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+
+namespace Allowance.Web.Pages;
+
+/// <summary>The first three steps of an empty household: who, what is in the drawer, and playing.</summary>
+public sealed class StartModel(Household household, Players players, Database database, TimeProvider clock) : PageModel
+{
+    public IReadOnlyList<Player> People { get; private set; } = [];
+
+    public string Problem { get; private set; } = "";
+
+    public int Packs { get; private set; } = 1;
+
+    public void OnGet(int packs = 1)
+    {
+        People = household.People;
+        Packs = Math.Clamp(packs, 0, 2);
+    }
+
+    public IActionResult OnPostWho(string? name, string? born, string? kind)
+    {
+        string called = House.IndexModel.Clean(name);
+        string? month = string.IsNullOrWhiteSpace(born) ? null : born.Trim();
+        Problem = House.IndexModel.PersonProblem(called, month, household.Today) ?? "";
+        if (Problem.Length > 0 || !Enum.TryParse<PlayerKind>(kind, true, out var as_))
+        {
+            People = household.People;
+            return Page();
+        }
+        players.Add(called, month, as_);
+        return Redirect("/start");
+    }
+
+    /// <summary>Tries the made-up household first; only an empty household can.</summary>
+    public IActionResult OnPostDemo()
+    {
+        DemoHousehold.Fill(database, clock);
+        return Redirect("/");
+    }
+}

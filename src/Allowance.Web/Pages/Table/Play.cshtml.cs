@@ -1,0 +1,258 @@
+using Allowance.Core.Asks;
+using Allowance.Core.Forecasts;
+using Allowance.Core.Games;
+using Allowance.Core.Setups;
+using Allowance.Core.Sittings;
+using Allowance.Core.Tuning;
+using Allowance.Store;
+using Allowance.Web.Pages.Bench;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+
+namespace Allowance.Web.Pages.Table;
+
+/// <summary>The table: a game under way, on the screen, refereed, or with notes only.</summary>
+public sealed class PlayModel(Tables tables, Household household) : PageModel
+{
+    public OpenTable Table { get; private set; } = null!;
+
+    public Sitting Sitting => Table.Sitting;
+
+    public Household Household => household;
+
+    /// <summary>Items tapped so far of a move that needs more.</summary>
+    public IReadOnlyList<int> Picked { get; private set; } = [];
+
+    public string Message { get; private set; } = "";
+
+    /// <summary>The last hint that was given for the turn that is being played.</summary>
+    public Hint? Hint => Sitting.HintStep > 0 && (Asked ?? LikelyAsk()) is { } ask ? Hints.Of(ask, Sitting.HintStep, household.Approach) : null;
+
+    public bool IsFragment => Request.Headers.ContainsKey("HX-Request");
+
+    private IReadOnlyDictionary<long, Player>? people;
+
+    private IReadOnlyDictionary<long, Player> People => people ??= household.People.ToDictionary(p => p.Id);
+
+    public string Name(int seat)
+    {
+        if (Table.Seats.ElementAtOrDefault(seat) is { } id && People.TryGetValue(id, out var player)) return player.Name;
+        var at = Sitting.Setup.Seats[seat];
+        return at.GrownUp ? "the grown-up" : at.Name.Length > 0 ? at.Name : Sitting.Setup.Seats.Length == 1 ? "the child" : $"place {seat + 1}";
+    }
+
+    public bool IsChild(int seat) => !Sitting.Setup.Seats[seat].GrownUp;
+
+    public IActionResult OnGet(long id, string? sel)
+    {
+        if (tables.Find(id) is not { } table) return NotFound();
+        Table = table;
+        Picked = Items(sel);
+        return Show();
+    }
+
+    private IActionResult Show() => IsFragment ? Partial("_Table", this) : Page();
+
+    private static IReadOnlyList<int> Items(string? text) =>
+        [.. (text ?? "").Split(',', StringSplitOptions.RemoveEmptyEntries).Select(t => int.TryParse(t, out int n) ? n : -1).Where(n => n >= 0).Take(60)];
+
+    /// <summary>The ask to note: of the last move, or, before one was made, the one that is likeliest to teach something.</summary>
+    public IReadOnlyList<(int Seat, Ask Ask, int Turn, Note? Note)> ToNote()
+    {
+        if (Sitting.Way == Way.Notes)
+            return IsChild(Sitting.Mover) && LikelyAsk() is { } likely ? [(Sitting.Mover, Asked ?? likely, Sitting.Turns, Sitting.Notes.LastOrDefault(n => n.Turn == Sitting.Turns && n.Seat == Sitting.Mover))] : [];
+        return Sitting.Last is not { } last ? [] : [.. last.Asks.Select(a => (last.Seat, a, last.Turn, Sitting.Notes.LastOrDefault(n => n.Ask == a && n.Turn == last.Turn && n.Seat == last.Seat)))];
+    }
+
+    /// <summary>With notes only: the ask the grown-up chose in place of the likely one.</summary>
+    public Ask? Asked => Ask.Parse(Request.HasFormContentType ? Request.Form["asked"].ToString() : Request.Query["asked"].ToString(), out _) is { } chosen && OfMover().Contains(chosen) ? chosen : null;
+
+    /// <summary>The asks that the mover can meet in this setup, those at her edge first.</summary>
+    public IReadOnlyList<Ask> OfMover() => mover ??= OfSeat(Sitting.Mover);
+
+    private IReadOnlyList<Ask>? mover;
+
+    private IReadOnlyList<Ask> OfSeat(int seat)
+    {
+        var forecast = household.Forecast(household.Named(Sitting.Setup), 200, 0);
+        return [.. forecast.Players[seat].Asks.OrderBy(a => Math.Abs(a.Right - .75)).Select(a => a.Ask)];
+    }
+
+    /// <summary>
+    /// The ask of the turn that is being played: what a waiting move asks, or one of those at the mover's edge, going round
+    /// without the ones noted last.
+    /// </summary>
+    public Ask? LikelyAsk()
+    {
+        if (Sitting.Next.Kind == StepKind.Over || !IsChild(Sitting.Mover)) return null;
+        if (Sitting.Game is { } game)
+        {
+            if (game.Next.Kind != StepKind.Choice) return null;
+            var asks = game.Moves.SelectMany(m => game.Asks(m)).Select(a => a.Ask).Distinct().ToList();
+            return asks.Count == 0 ? null : asks.MinBy(a => Math.Abs(Right(a) - .75));
+        }
+        var edge = OfMover().Take(6).ToList();
+        if (edge.Count == 0) return null;
+        var recent = Sitting.Notes.Where(n => n.Seat == Sitting.Mover).TakeLast(Math.Max(0, edge.Count - 1)).Select(n => n.Ask).ToHashSet();
+        return edge.FirstOrDefault(a => !recent.Contains(a), edge[0]);
+    }
+
+    private double Right(Ask ask) => household.Answers(household.Named(Sitting.Setup)).For(Sitting.Mover, ask).Right;
+
+    public IActionResult OnPostTap(long id, string? post, int item, string? sel) => Act(id, post, () =>
+    {
+        if (Sitting.Game is not { } game || game.Next.Kind != StepKind.Choice) return [];
+        var items = Items(sel).ToList();
+        if (!items.Remove(item)) items.Add(item);
+        var read = game.Read(items);
+        if (read.More && Sitting.Way == Way.Refereed && Implied(game, items) is { } implied) read = Tapped.As(implied);
+        Picked = read.More ? items : [];
+        Message = read.Words;
+        return read.Move is { } move ? Make(move, true) : [];
+    });
+
+    /// <summary>With real cards one tap is enough where everything that goes with the card is alike.</summary>
+    private static Move? Implied(Run game, List<int> items) => ImpliedMove(game.Zones, game.Read, items);
+
+    private static Move? ImpliedMove(IReadOnlyList<Zone> zones, Func<IReadOnlyList<int>, Tapped> read, List<int> items)
+    {
+        var fitting = zones.SelectMany(z => z.Items).Where(i => i.CanTap && !items.Contains(i.Id)).Select(i => (i.Value, read([.. items, i.Id]).Move)).Where(m => m.Move is not null).ToList();
+        return fitting.Select(f => f.Value).Distinct().Count() == 1 ? fitting[0].Move : null;
+    }
+
+    private IReadOnlyList<SittingEvent> Make(Move move, bool found)
+    {
+        var notes = found ? Sitting.NotesShownBy(move) : [];
+        return [new Moved(move.Items, move.Pick, move.First, found), .. notes];
+    }
+
+    public IActionResult OnPostPass(long id, string? post) => Act(id, post, () =>
+    {
+        if (Sitting.Way == Way.Notes) return [new Passed()];
+        if (Sitting.Game is not { } game || game.Next.Kind != StepKind.Choice) return [];
+        if (game.IsLegal(Move.Pass)) return [new Moved(0, -1, -1, false)];
+        return game.Moves is [var only] ? Make(only, false) : [];
+    });
+
+    /// <summary>Real cards: numbers that turned up, one or several.</summary>
+    public IActionResult OnPostTurned(long id, string? post, string? numbers) => Act(id, post, () =>
+    {
+        var events = new List<SittingEvent>();
+        if (Sitting.Game is not { } game) return events;
+        var ahead = game.Copy();
+        foreach (string word in (numbers ?? "").Split([' ', ',', ';'], StringSplitOptions.RemoveEmptyEntries))
+        {
+            if (ahead.Next.Kind != StepKind.Chance)
+            {
+                Message = events.Count > 0 ? $"Only {events.Count} cards were to be turned up; the rest was not taken." : "No card is to be turned up now.";
+                break;
+            }
+            var possible = ahead.Possibilities;
+            if (!int.TryParse(word, out int number) || possible.All(p => p.Outcome != number))
+            {
+                string nearest = int.TryParse(word, out int n) ? possible.MinBy(p => Math.Abs(p.Outcome - n)).Label : possible[0].Label;
+                Message = $"No {(word.Length > 8 ? word[..8] + "…" : word)} is left in the pack; the nearest is {nearest}.";
+                break;
+            }
+            ahead.Deal(number);
+            events.Add(new Dealt(number, true));
+        }
+        return events;
+    });
+
+    public IActionResult OnPostNote(long id, string? post, int seat, string ask, int turn, int outcome, string? how) => Act(id, post, () =>
+    {
+        if (Ask.Parse(ask, out _) is not { } asked || seat < 0 || seat >= Sitting.Setup.Seats.Length || !IsChild(seat) || outcome is < 0 or > 6) return [];
+        var old = Sitting.Notes.LastOrDefault(n => n.Seat == seat && n.Ask == asked && n.Turn == turn);
+        Outcome? seen = outcome == 6 ? null : (Outcome)outcome;
+        bool right = outcome >= (int)Outcome.CountedAll;
+        if (old is not null && old.Seen == (seen is { } s ? Seen.How(s) : Seen.NotWatched(right)) && !old.Automatic && string.IsNullOrEmpty(how)) return [];
+        Message = $"Noted: {(seen?.Says() ?? "right, not watched")}.";
+        var noted = new Noted(seat, asked.ToString(), (int?)seen, right, turn, old?.Event, how is "miscounted" or "guessed" or "other" ? how : "");
+        return Sitting.Way == Way.Notes ? [noted, new Passed()] : [noted];
+    });
+
+    public IActionResult OnPostHint(long id, string? post) => Act(id, post, () =>
+        LikelyAsk() is null || Sitting.HintStep == 3 ? [] : [new Hinted(Sitting.HintStep + 1)]);
+
+    public IActionResult OnPostUndo(long id, string? post) => Act(id, post, () => Sitting.LastAction() is { } from ? [new Undone(from)] : []);
+
+    public IActionResult OnPostStop(long id, string? post) => Act(id, post, () => Sitting.IsStopped ? [] : [new Stopped(true)]);
+
+    public IActionResult OnPostClose(long id, string? post, int seat, Closing how) => Act(id, post, () =>
+        seat >= 0 && seat < Sitting.Setup.Seats.Length ? [new Closed(seat, how)] : []);
+
+    public IActionResult OnPostLeave(long id, string? post, int seat) => Act(id, post, () =>
+        seat >= 0 && seat < Sitting.Setup.Seats.Length && Sitting.IsHere(seat) && Sitting.Setup.Seats.Where((_, i) => Sitting.IsHere(i)).Count() > 1 ? [new Left(seat)] : []);
+
+    public IActionResult OnPostJoin(long id, string? post, long player) => Act(id, post, () =>
+        People.TryGetValue(player, out var who) && who.Plays && Sitting.Setup.Seats.Length < Sitting.Setup.Frame.MostPlayers && Joinable.Any(p => p.Id == player)
+            ? [new Joined(who.Id.ToString(), who.Kind == PlayerKind.GrownUp)] : []);
+
+    public IReadOnlyList<Player> Joinable => [.. People.Values.Where(p => p.Plays && !Enumerable.Range(0, Table.Seats.Count).Any(i => Table.Seats[i] == p.Id && Sitting.IsHere(i)))];
+
+    /// <summary>Easier or harder for one player, from the next turn on.</summary>
+    public IActionResult OnPostAllow(long id, string? post, int seat, string knob, string? value) => Act(id, post, () =>
+    {
+        if (seat < 0 || seat >= Sitting.Setup.Seats.Length) return [];
+        var changed = AllowanceChanges(seat).FirstOrDefault(c => c.Knob == knob && c.Value == value);
+        if (changed.Knob is null)
+        {
+            Message = "That change does not go at this table; choose one of those listed.";
+            return [];
+        }
+        Message = $"From the next turn on: {changed.Says}.";
+        return [new AllowanceChanged(seat, knob, value)];
+    });
+
+    /// <summary>Changes of one player's own allowance that her table accepts.</summary>
+    public IReadOnlyList<(string Knob, string? Value, string Says, Setup Setup)> AllowanceChanges(int seat)
+    {
+        var now = Sitting.Setup.Seats[seat];
+        var found = new List<(string, string?, string, Setup)>();
+        // A guest at the table makes every change a seat's own, also where she plays alone.
+        var shared = Sitting.Setup with { Seats = Sitting.Setup.Seats.Add(Seat.Child("")) };
+        foreach (var change in Steps.Around(shared, seat))
+        {
+            var then = change.Setup.Seats[seat];
+            var setup = change.Setup with { Seats = change.Setup.Seats.RemoveAt(change.Setup.Seats.Length - 1) };
+            if (then.Level != now.Level) found.Add(("level", then.Level, change.Says, setup));
+            else if (then.Allowance.FirstOrDefault(a => !Equals(now.Allowance.GetValueOrDefault(a.Key), a.Value)) is { Key: not null } own) found.Add((own.Key, own.Value.ToLink(), change.Says, setup));
+        }
+        return found;
+    }
+
+    /// <summary>The same with what each does to being right, worked out when the list is opened.</summary>
+    public IActionResult OnGetAllowances(long id, int seat)
+    {
+        if (tables.Find(id) is not { } table || seat < 0 || seat >= table.Sitting.Setup.Seats.Length) return NotFound();
+        Table = table;
+        double Success(Setup setup) => household.Forecast(household.Named(setup), 300, 0).Players[seat].Success ?? 1;
+        double before = Success(Sitting.Setup);
+        var changes = AllowanceChanges(seat).Select(c => new AllowanceChange(c.Knob, c.Value, c.Says, Success(c.Setup) - before, before)).OrderByDescending(c => c.Gain).ToList();
+        return Partial("_Allowances", new Allowances(this, seat, changes));
+    }
+
+    /// <summary>
+    /// Does something at the table: what it means is worked out, stored durably, and only then shown. A post that was taken
+    /// before, or a table that has moved on meanwhile, is shown as it stands.
+    /// </summary>
+    private IActionResult Act(long id, string? post, Func<IReadOnlyList<SittingEvent>> act)
+    {
+        if (tables.Find(id) is not { } table) return NotFound();
+        Table = table;
+        var events = act();
+        if (events.Count > 0 && !tables.Append(Table, post, events))
+        {
+            Message = "This table had moved on; here is how it stands.";
+            Picked = [];
+        }
+        if (events.Count > 0) Table = tables.Find(id)!;
+        mover = null;
+        return IsFragment ? Partial("_Table", this) : Picked.Count == 0 && Message.Length == 0 && Hint is null ? Redirect($"/table/{id}") : Page();
+    }
+}
+
+public sealed record AllowanceChange(string Knob, string? Value, string Says, double Gain, double Before);
+
+public sealed record Allowances(PlayModel Play, int Seat, IReadOnlyList<AllowanceChange> Changes);

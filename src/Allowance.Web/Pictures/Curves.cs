@@ -1,0 +1,45 @@
+using Microsoft.AspNetCore.Html;
+
+namespace Allowance.Web.Pictures;
+
+/// <summary>Small curves and bands for the forecast.</summary>
+public static class Curves
+{
+    /// <summary>The chance that a fresh layout holds something to take, against the number of places.</summary>
+    public static IHtmlContent Layout(IReadOnlyList<(int Places, double Chance)> curve, int now)
+    {
+        const double width = 340, height = 120, left = 34, bottom = 96, top = 10;
+        int most = Math.Clamp(curve.Max(c => c.Places), 12, 30);
+        double X(double places) => left + (width - left - 10) * (places - 2) / (most - 2);
+        double Y(double chance) => bottom - (bottom - top) * chance;
+        var shown = curve.Where(c => c.Places <= most).ToList();
+        var here = curve.FirstOrDefault(c => c.Places == now);
+        var svg = new Svg(width, height, "curve", $"Chance that a fresh layout holds something to take: {string.Join(", ", shown.Where(c => c.Places is 4 or 6 or 9 or 12 or 16 or 20 or 25).Select(c => $"{c.Places} cards {Percent(c.Chance)}"))}");
+        foreach (double chance in new[] { 0, .5, 1 }) svg.Line(left, Y(chance), width - 10, Y(chance), "grid").Text(left - 6, Y(chance) + 4, 11, Percent(chance), "quiet", "end");
+        foreach (int places in new[] { 4, 6, 9, 12, 16, 20, 25, 30 }.Where(p => p <= most)) svg.Text(X(places), bottom + 16, 11, places.ToString(), "quiet").Line(X(places), bottom, X(places), bottom + 4, "grid");
+        svg.Polyline(shown.Select(c => (X(c.Places), Y(c.Chance))), "curve-line");
+        if (here.Places > 0 && now <= most) svg.Line(X(now), bottom, X(now), Y(here.Chance), "curve-here").Circle(X(now), Y(here.Chance), 5, "curve-dot");
+        return svg.End();
+    }
+
+    /// <summary>Minutes as a band from the shortest tenth of games to the longest, with the middle marked.</summary>
+    public static IHtmlContent Minutes(double p10, double p50, double p90)
+    {
+        double most = p90 <= 20 ? 20 : p90 <= 40 ? 40 : p90 <= 80 ? 80 : Math.Ceiling(p90 / 60) * 60;
+        double X(double minutes) => 8 + 324 * Math.Min(1, minutes / most);
+        var svg = new Svg(340, 44, "band", $"{p10:0} to {p90:0} minutes, usually about {p50:0}");
+        svg.Rect(X(0), 8, X(most) - X(0), 14, "band-ground").Rect(X(p10), 8, Math.Max(3, X(p90) - X(p10)), 14, "band-fill").Line(X(p50), 4, X(p50), 26, "band-mid");
+        for (int i = 0; i <= 4; i++) svg.Text(X(most * i / 4), 40, 11, $"{most * i / 4:0}", "quiet");
+        return svg.End();
+    }
+
+    /// <summary>A share as a bar.</summary>
+    public static IHtmlContent Share(double share, string label)
+    {
+        var svg = new Svg(120, 12, "share", label);
+        svg.Rect(0, 2, 120, 8, "band-ground").Rect(0, 2, 120 * Math.Clamp(share, 0, 1), 8, "band-fill");
+        return svg.End();
+    }
+
+    public static string Percent(double p) => p is > 0 and < .005 ? "under 1 %" : p is < 1 and > .995 ? "over 99 %" : $"{100 * p:0} %";
+}

@@ -1,0 +1,29 @@
+using System.CommandLine;
+using Allowance.Web;
+using Allowance.Web.Commands;
+
+var port = new Option<int>("--port") { Description = "The port on this machine.", DefaultValueFactory = _ => 5210 };
+var data = new Option<DirectoryInfo?>("--data") { Description = "The directory of the household's file." };
+
+var serve = new Command("serve", "Serve the household's pages.") { port, data };
+serve.SetAction(parsed => Serving.Run(parsed.GetValue(port), DataDirectory.Of(parsed.GetValue(data)), demo: false));
+
+var demo = new Command("demo", "Serve a made-up household with twelve weeks of play.") { port, data };
+demo.SetAction(parsed => Serving.Run(parsed.GetValue(port), parsed.GetValue(data)?.FullName ?? DataDirectory.ForDemo(), demo: true));
+
+var file = new Argument<string>("FILE") { Description = "A setup file, or - for standard input.", Arity = ArgumentArity.ZeroOrOne };
+var many = new Option<string?>("--many") { Description = "A file with one setup a line." };
+var forecast = new Command("forecast", "Print what playing a setup will be like, as JSON.") { file, many };
+forecast.SetAction(parsed => ForecastCommand.Run(parsed.GetValue(file), parsed.GetValue(many), Console.Out));
+
+var root = new RootCommand("Allowance: adapts games for young children.") { serve, demo, forecast };
+root.TreatUnmatchedTokensAsErrors = false;
+root.SetAction(parsed => Serving.Run(parsed.GetValue(port), DataDirectory.Of(null), demo: false));
+root.Options.Add(port);
+return root.Parse(args).Invoke();
+
+/// <summary>Lets the tests start the application in their own process.</summary>
+public partial class Program
+{
+    private Program() { }
+}

@@ -1,0 +1,62 @@
+// Behaviour that HTML cannot say by itself: keys, focus after a swap, and what is announced.
+"use strict";
+
+const typing = (element) => element instanceof HTMLElement && (element.isContentEditable || /^(input|textarea|select)$/i.test(element.tagName) && element.type !== "radio" && element.type !== "checkbox");
+
+const keyed = () => [...document.querySelectorAll("[data-key]")].filter((e) => e.offsetParent !== null && !e.disabled);
+
+// Every element with data-key is pressed by that key.
+document.addEventListener("keydown", (event) => {
+  if (event.ctrlKey || event.metaKey || event.altKey || typing(event.target) || document.querySelector("dialog[open]")) return;
+  if (event.key === "?") {
+    showKeys();
+    event.preventDefault();
+    return;
+  }
+  const element = keyed().find((e) => e.dataset.key === event.key);
+  if (!element) return;
+  event.preventDefault();
+  element.focus();
+  element.click();
+});
+
+function showKeys() {
+  const list = document.getElementById("keys-list");
+  list.replaceChildren();
+  const entries = keyed().map((e) => [e.dataset.key, e.dataset.keySays || e.getAttribute("aria-label") || e.textContent.trim()]);
+  for (const [key, says] of [["?", "these keys"], ...entries]) {
+    const dt = document.createElement("dt");
+    const dd = document.createElement("dd");
+    dt.textContent = key;
+    dd.textContent = says;
+    list.append(dt, dd);
+  }
+  document.getElementById("keys").showModal();
+}
+
+document.addEventListener("click", (event) => {
+  if (event.target.closest("[data-keys-open]")) showKeys();
+});
+
+// Selects and fields marked data-send post or fetch their form as soon as they change; htmx takes it from there.
+document.addEventListener("change", (event) => {
+  const form = event.target.closest("form[data-send]");
+  if (form) form.requestSubmit();
+});
+
+// After a swap the focus stays where it was: htmx keeps it by id; what was replaced says where it should go.
+document.addEventListener("htmx:after:swap", () => {
+  const said = document.querySelector("[data-say]");
+  const status = document.getElementById("said");
+  if (said && status.textContent !== said.dataset.say) status.textContent = said.dataset.say;
+  if (document.activeElement === document.body) document.querySelector("[data-focus]")?.focus();
+});
+
+// A post that did not arrive is tried again until it does; its id makes a repetition harmless.
+document.addEventListener("htmx:error", (event) => {
+  const source = event.target instanceof HTMLElement ? event.target.closest("form[data-durable]") : null;
+  if (!source) return;
+  source.classList.add("waiting");
+  document.getElementById("said").textContent = "Not sent yet; trying again.";
+  setTimeout(() => source.requestSubmit(), 2000);
+});

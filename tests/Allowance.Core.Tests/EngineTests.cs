@@ -1,0 +1,135 @@
+using Allowance.Core.Asks;
+using Allowance.Core.Forecasts;
+using Allowance.Core.Games;
+using Allowance.Core.Learner;
+using Allowance.Core.Numbers;
+using Allowance.Core.Setups;
+using CsCheck;
+
+namespace Allowance.Core.Tests;
+
+/// <summary>One suite over the whole catalogue: whatever the knobs, a game is played by its own rules to its end.</summary>
+public class EngineTests
+{
+    private const int MostSteps = 60_000;
+
+    public static TheoryData<string> Frames => [.. Catalogue.Data.Select(f => f.Id)];
+
+    private static Frame Frame(string id) => Catalogue.All.First(f => f.Data.Id == id);
+
+    [Theory, MemberData(nameof(Frames))]
+    public void Random_setups_are_played_to_their_end_or_refused(string id)
+    {
+        var frame = Frame(id);
+        int played = 0, refused = 0;
+        Setups.Random(frame.Data).Sample(setup =>
+        {
+            var problems = frame.Check(setup);
+            if (problems.Count > 0)
+            {
+                refused++;
+                Assert.All(problems, p => Assert.NotEmpty(p.Message));
+                return;
+            }
+            played++;
+            PlayThrough(frame, setup, seed: played);
+        }, iter: 400, threads: 1);
+        Assert.True(played > 40, $"Only {played} random setups could be played, {refused} were refused.");
+    }
+
+    private static void PlayThrough(Frame frame, Setup setup, int seed)
+    {
+        var run = frame.Compile(setup).Start(0);
+        var log = new List<(bool Chance, int Outcome, Move Move, bool Found)>();
+        var rng = Rng.ForGame(seed, 0);
+        int things = Things(run), steps = 0;
+        while (run.Next.Kind != StepKind.Over && run.Turns < 300 && steps++ < MostSteps)
+        {
+            Assert.InRange(run.Next.Seat, 0, setup.Seats.Length - 1);
+            if (run.Next.Kind == StepKind.Chance)
+            {
+                var copy = run.Copy();
+                int outcome = copy.Draw(ref rng);
+                Assert.Contains(run.Possibilities, p => p.Outcome == outcome && p.Ways > 0);
+                run.Deal(outcome);
+                log.Add((true, outcome, default, false));
+            }
+            else
+            {
+                var move = rng.Below(2) == 0 ? run.Plain(ref rng) : run.Best(ref rng);
+                Assert.True(run.IsLegal(move), $"{setup.ToLink()}: {move} is not legal");
+                Assert.NotEmpty(run.Moves);
+                Assert.All(run.Moves, m => Assert.True(run.IsLegal(m)));
+                foreach (var (seat, ask) in run.Asks(move))
+                {
+                    Assert.False(setup.Seats[seat].GrownUp);
+                    Assert.Contains(ask.Kind, frame.Data.Asks);
+                    Assert.Equal(ask, Ask.Parse(ask.ToString(), out _));
+                }
+                bool found = rng.Below(4) > 0;
+                run.Apply(move, found || !run.Seeking(move));
+                log.Add((false, 0, move, found || !run.Seeking(move)));
+            }
+            Assert.Equal(things, Things(run));
+            Assert.NotEmpty(run.Zones);
+            Assert.NotEmpty(run.Says);
+        }
+        Assert.True(run.Next.Kind == StepKind.Over || run.Turns >= 300, $"{setup.ToLink()} did not end");
+        var again = frame.Compile(setup).Start(0);
+        foreach (var (chance, outcome, move, found) in log)
+        {
+            if (chance) again.Deal(outcome);
+            else again.Apply(move, found);
+        }
+        Assert.Equal(run.Turns, again.Turns);
+        Assert.Equal(run.Next, again.Next);
+        Assert.Equal([.. Enumerable.Range(0, setup.Seats.Length).Select(run.Points)], Enumerable.Range(0, setup.Seats.Length).Select(again.Points));
+        Assert.Equal(run.Zones.SelectMany(z => z.Items).Select(i => (i.Id, i.Value, i.State)), again.Zones.SelectMany(z => z.Items).Select(i => (i.Id, i.Value, i.State)));
+    }
+
+    /// <summary>What is left and what was taken stay the same together.</summary>
+    private static int Things(Run run) => run.Left + Enumerable.Range(0, 8).Sum(run.Points);
+
+    [Theory, MemberData(nameof(Frames))]
+    public void Forecasts_of_random_setups_hold_together(string id)
+    {
+        var frame = Frame(id);
+        Setups.Random(frame.Data).Sample(setup =>
+        {
+            if (frame.Check(setup).Count > 0) return;
+            foreach (var behaviour in Enum.GetValues<Behaviour>())
+            {
+                var f = Forecaster.Make(setup, new LearnerAnswers(setup, new DateOnly(2026, 1, 1)), new ForecastOptions(behaviour, 5, 200));
+                Assert.InRange(f.Wins.Sum() + f.Tie, 0, 1 + 1e-9);
+                Assert.InRange(f.Stuck, 0, 1);
+                Assert.True(f.Turns.P10 <= f.Turns.P50 && f.Turns.P50 <= f.Turns.P90);
+                Assert.True(f.Minutes.P10 <= f.Minutes.P50 && f.Minutes.P50 <= f.Minutes.P90);
+                foreach (var player in f.Players.Where(p => p.Asks.Length > 0))
+                {
+                    Assert.Equal(1, Enum.GetValues<Firmness>().Sum(player.Share), 9);
+                    Assert.All(player.Asks, a => Assert.True(a.Seen <= 1 && a.Seen <= a.PerGame + 1e-9 && a.Right is >= 0 and <= 1));
+                }
+                Assert.NotEmpty(f.ToJson().ToJsonString());
+            }
+        }, iter: 60, threads: 1);
+    }
+
+    [Theory, MemberData(nameof(Frames))]
+    public void The_same_seed_gives_the_same_forecast_whatever_the_cores(string id)
+    {
+        var setup = Setup.Default(Frame(id).Data, Seat.Child("a", 5), Seat.Child("b", 7));
+        var answers = new LearnerAnswers(setup, new DateOnly(2026, 1, 1));
+        string one = Forecaster.Make(setup, answers, new ForecastOptions(Samples: 3_000)).ToJson().ToJsonString();
+        Assert.Equal(one, Forecaster.Make(setup, answers, new ForecastOptions(Samples: 3_000)).ToJson().ToJsonString());
+        Assert.NotEqual(one, Forecaster.Make(setup, answers, new ForecastOptions(Seed: 2, Samples: 3_000)).ToJson().ToJsonString());
+    }
+
+    [Theory, MemberData(nameof(Frames))]
+    public void Every_level_can_be_played_and_every_knob_is_told(string id)
+    {
+        var frame = Frame(id);
+        Assert.All(frame.Data.Levels, level => Assert.Empty(frame.Check(Setup.Default(frame.Data, Seat.Child("a", 5)) with { LevelId = level.Id })));
+        Assert.All(frame.Data.Knobs, knob => Assert.True(knob.Says.Length > 10 && knob.Label.Length > 0));
+        Assert.Equal(frame.Data.Levels.Count, frame.Data.Levels.DistinctBy(l => l.Says).Count());
+    }
+}
