@@ -18,11 +18,11 @@ internal static class ForecastBench
 {
     private const int Rounds = 5;
 
-    public static int Run(bool json)
+    public static int Run(bool json, string? only)
     {
         var rows = new JsonArray();
         if (!json) Console.WriteLine("game      mode            behaviour  ns/turn  floor  ratio  bytes/game  games/s (both cores)");
-        foreach (var (mode, setup) in Setups())
+        foreach (var (mode, setup) in Setups().Where(s => only is null || s.Mode == only))
             foreach (var behaviour in new[] { Behaviour.Child, Behaviour.Plain })
             {
                 var row = Measure(setup, behaviour);
@@ -59,7 +59,8 @@ internal static class ForecastBench
     {
         var answers = new LearnerAnswers(setup, new DateOnly(2026, 1, 1));
         var bench = new SimulationBench(setup, answers, behaviour);
-        bench.Play(300);
+        for (int i = 0; i < 40; i++) bench.Play(60);
+        Thread.Sleep(300);
         var one = bench.Play(2_000);
         int games = (int)Math.Clamp(0.25 / (one.Seconds / 2_000), 2_000, 100_000);
         double turn = double.MaxValue, floor = double.MaxValue;

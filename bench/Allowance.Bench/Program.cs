@@ -2,12 +2,14 @@ using Allowance.Bench;
 
 return args switch
 {
-    ["forecast", .. var rest] => ForecastBench.Run(rest.Contains("--json")),
+    ["forecast", .. var rest] => ForecastBench.Run(rest.Contains("--json"), Option(rest, "--only")),
     _ => Usage(),
 };
 
+static string? Option(string[] args, string name) => Array.IndexOf(args, name) is var i && i >= 0 && i + 1 < args.Length ? args[i + 1] : null;
+
 static int Usage()
 {
-    Console.Error.WriteLine("bench forecast [--json]   nanoseconds a simulated turn, against a floor of bare random draws");
+    Console.Error.WriteLine("bench forecast [--json] [--only MODE]   nanoseconds a simulated turn, against a floor of bare random draws");
     return 2;
 }

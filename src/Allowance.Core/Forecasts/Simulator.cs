@@ -137,7 +137,10 @@ internal sealed class AskTable
 /// <summary>Plays games through a frame's own rules. One simulator serves every frame.</summary>
 internal static class Simulator
 {
-    /// <summary>Plays games <paramref name="from"/> to <paramref name="to"/> − 1 of the plan. The loop allocates nothing.</summary>
+    /// <summary>
+    /// Plays games <paramref name="from"/> to <paramref name="to"/> − 1 of the plan. The loop allocates nothing. It is
+    /// called seldom and runs long, so it is compiled at its best from the start.
+    /// </summary>
     public static GameTally Play<TRules, TState>(TRules rules, SimulationPlan plan, int from, int to)
         where TRules : struct, IRules<TState>
         where TState : struct

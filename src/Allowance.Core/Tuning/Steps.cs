@@ -26,8 +26,9 @@ public static class Steps
             bool own = knob.Scope.HasFlag(Scope.Seat) && !(alone && knob.Scope.HasFlag(Scope.Table));
             var now = own ? setup.At(seat, knob.Id) : setup.Get(knob.Id);
             if (now is null) continue;
+            string label = own && knob.Belongs == Belongs.Form ? "help card" : knob.Label.ToLowerInvariant();
             foreach (var value in knob.Kind.Neighbours(now))
-                changes.Add(new($"{knob.Label.ToLowerInvariant()}: {value} instead of {now}", knob.Belongs,
+                changes.Add(new($"{label}: {value} instead of {now}", knob.Belongs,
                     own ? setup.WithSeat(seat, setup.Seats[seat].With(knob.Id, value)) : setup.With(knob.Id, value)));
         }
         return [.. changes.Where(c => frame.Check(c.Setup).Count == 0).DistinctBy(c => c.Setup.ToLink())];

@@ -41,21 +41,26 @@ public static class Bonds
     /// </summary>
     public static IHtmlContent Triangle(IReadOnlyList<BondCell> cells, int most, Func<BondCell, string> link)
     {
-        double cell = most <= 10 ? 78 : 56, high = most <= 10 ? 52 : 38;
-        double width = (most / 2 + 1) * cell + 60;
-        var svg = new Svg(width, (most - 1) * high + 6, "bond-triangle", "Bond triangle");
+        const double cell = 74, high = 50;
+        var svg = new Svg((most / 2 + 1) * cell + 52, (most - 1) * high + 6, "bond-triangle", null);
         foreach (var row in cells.GroupBy(c => c.Whole).OrderBy(g => g.Key))
         {
             double y = (row.Key - 2) * high + 4;
-            svg.Text(26, y + high * .55, 20, row.Key.ToString(), "ink");
+            svg.Text(22, y + 17, 19, row.Key.ToString(), "ink");
             foreach (var bond in row.OrderBy(c => c.Small))
             {
-                double x = 56 + bond.Small * cell;
+                double x = 48 + bond.Small * cell;
                 svg.Open($"<a href=\"{Svg.Encode(link(bond))}\" class=\"bond\" aria-label=\"{Svg.Encode(bond.Says)}\"><title>{Svg.Encode(bond.Says)}</title>");
-                Firm.Tile(svg, x, y, cell - 10, high - 18, bond.Firmness);
-                svg.Rect(x + (cell - 10) / 2 - 21, y + (high - 18) / 2 - 10, 42, 20, "label-ground", 2);
-                svg.Text(x + (cell - 10) / 2, y + (high - 18) / 2 + 5.5, 15, $"{bond.Small} {bond.Large}", "ink");
-                Firm.Certain(svg, x, y + high - 14, cell - 10, bond.Certainty);
+                svg.Rect(x, y, cell - 8, high - 6, "bond-ground");
+                Firm.Tile(svg, x, y, cell - 8, 20, bond.Firmness);
+                svg.Text(x + 2, y + 38, 15, $"{bond.Small} {bond.Large}", "ink", "start");
+                if (bond.Usually is { } how)
+                {
+                    svg.Open($"<g class=\"bond-sign\" transform=\"translate({x + 34} {y + 25}) scale(.66)\">");
+                    Firm.Sign(svg, how, true);
+                    svg.Open("</g>");
+                }
+                Firm.Certain(svg, x, y + 42, cell - 8, bond.Certainty);
                 svg.Open("</a>");
             }
         }

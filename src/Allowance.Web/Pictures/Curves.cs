@@ -41,5 +41,5 @@ public static class Curves
         return svg.End();
     }
 
-    public static string Percent(double p) => p is > 0 and < .005 ? "under 1 %" : p is < 1 and > .995 ? "over 99 %" : $"{100 * p:0} %";
+    public static string Percent(double p) => p is > 0 and < .005 ? "under 1\u00a0%" : p is < 1 and > .995 ? "over 99\u00a0%" : $"{100 * p:0}\u00a0%";
 }

@@ -29,6 +29,13 @@ public static class Firm
     public static IHtmlContent Sign(Outcome? outcome, bool right = true)
     {
         var svg = new Svg(48, 24, "sign", null);
+        Sign(svg, outcome, right);
+        return svg.End();
+    }
+
+    /// <summary>Draws a sign 48 wide and 24 high at the origin.</summary>
+    internal static void Sign(Svg svg, Outcome? outcome, bool right)
+    {
         switch (outcome)
         {
             case Outcome.SawIt:
@@ -47,15 +54,13 @@ public static class Firm
             case Outcome.WithHelp:
                 svg.Circle(19, 12, 8, "sign-line").Circle(29, 12, 8, "sign-line");
                 break;
-            case Outcome.NotYet:
-                svg.Circle(24, 12, 8, "sign-dashed");
+            case null when right:
+                svg.Polyline([(14, 12), (21, 19), (35, 5)], "sign-stroke");
                 break;
             default:
-                if (right) svg.Polyline([(14, 12), (21, 19), (35, 5)], "sign-stroke");
-                else svg.Circle(24, 12, 8, "sign-dashed");
+                svg.Circle(24, 12, 8, "sign-dashed");
                 break;
         }
-        return svg.End();
     }
 
     /// <summary>How sure the picture is, as marks under a tile: none, one or two.</summary>

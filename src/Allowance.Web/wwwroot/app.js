@@ -20,6 +20,13 @@ document.addEventListener("keydown", (event) => {
   element.click();
 });
 
+// The answer shows only while it is held down, by finger, mouse or key.
+const hold = (element, held) => element.classList.toggle("held", held);
+document.addEventListener("keydown", (event) => {
+  if (event.target.matches?.("[data-hold]") && (event.key === " " || event.key === "Enter" || event.key === event.target.dataset.key)) hold(event.target, true);
+});
+document.addEventListener("keyup", () => document.querySelectorAll(".held").forEach((e) => hold(e, false)));
+
 function showKeys() {
   const list = document.getElementById("keys-list");
   list.replaceChildren();

@@ -256,3 +256,7 @@ public sealed class PlayModel(Tables tables, Household household) : PageModel
 public sealed record AllowanceChange(string Knob, string? Value, string Says, double Gain, double Before);
 
 public sealed record Allowances(PlayModel Play, int Seat, IReadOnlyList<AllowanceChange> Changes);
+
+/// <param name="First">Its keys are pressed by letters; further asks of the same turn are tapped.</param>
+/// <param name="Post">The id of the post, so that a repeated one changes nothing.</param>
+public sealed record NoteKeys(PlayModel Play, int Seat, Ask Ask, int Turn, Note? Note, bool First, string Post);
