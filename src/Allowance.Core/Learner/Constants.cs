@@ -38,7 +38,7 @@ public static class Constants
     public const double MethodPower = .3;
 
     /// <summary>Given right: from these abilities on, counting on, structure and seeing it become the likelier method.</summary>
-    public static readonly double[] MethodFrom = [.2, 1.4, 2.6];
+    public static readonly double[] MethodFrom = [1.0, 2.4, 3.6];
 
     /// <summary>Given not right: from this ability on, help is enough more often than not.</summary>
     public const double HelpFrom = -.5;

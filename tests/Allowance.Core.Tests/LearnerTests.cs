@@ -1,0 +1,215 @@
+using Allowance.Core.Asks;
+using Allowance.Core.Forms;
+using Allowance.Core.Games;
+using Allowance.Core.Learner;
+using Allowance.Core.Setups;
+using Allowance.Core.Tuning;
+using CsCheck;
+
+namespace Allowance.Core.Tests;
+
+/// <summary>The estimate and what is said of it.</summary>
+public class LearnerTests
+{
+    private static readonly DateOnly Day = new(2026, 3, 1);
+
+    private static Observation Saw(Ask ask, Outcome outcome, int day = 0) => new(new DateTimeOffset(Day.AddDays(day).ToDateTime(new TimeOnly(16, 0)), TimeSpan.Zero), ask, Seen.How(outcome));
+
+    private static Ask Part(int whole, int part, Support support = Support.None) => new(AskKind.Part, whole, part, Form.Numeral, support);
+
+    private static ChildModel After(double age, params Observation[] seen)
+    {
+        var model = new ChildModel(age);
+        foreach (var o in seen) model.Observe(o);
+        return model;
+    }
+
+    private static readonly Gen<Ask> Asks =
+        from whole in Gen.Int[3, 20]
+        from part in Gen.Int[0, 20]
+        from kind in Gen.Int[0, 3]
+        select kind switch
+        {
+            0 => new Ask(AskKind.Join, Math.Max(part, whole), Math.Min(part, whole), Form.Dice),
+            1 => new Ask(AskKind.Say, Math.Min(whole, 10), Form.TenFrame),
+            2 => new Ask(AskKind.More, whole, part, Form.Numeral),
+            _ => Part(whole, Math.Min(whole, part)),
+        };
+
+    [Fact]
+    public void Chances_are_chances() => Gen.Select(Asks, Gen.Double[2, 9]).Sample((ask, age) =>
+    {
+        Span<double> chances = stackalloc double[6];
+        new ChildModel(age).Chances(ask, Day, chances);
+        double sum = 0;
+        foreach (double p in chances)
+        {
+            Assert.InRange(p, 0, 1);
+            sum += p;
+        }
+        Assert.Equal(1, sum, 9);
+    });
+
+    [Fact]
+    public void More_evidence_at_the_same_moment_never_widens() => Gen.Select(Asks, Asks, Gen.Int[0, 5]).Sample((met, other, outcome) =>
+    {
+        var model = After(5, Saw(other, Outcome.CountedAll));
+        double before = model.Ability(met, Day).Variance, beforeOther = model.Ability(other, Day).Variance;
+        model.Observe(Saw(met, (Outcome)outcome));
+        Assert.True(model.Ability(met, Day).Variance <= before + 1e-9);
+        Assert.True(model.Ability(other, Day).Variance <= beforeOther + 1e-9);
+    });
+
+    [Fact]
+    public void A_better_outcome_never_leaves_her_lower() => Gen.Select(Asks, Gen.Int[0, 4], Gen.Double[3, 8]).Sample((ask, outcome, age) =>
+    {
+        double worse = After(age, Saw(ask, (Outcome)outcome)).Right(ask, Day), better = After(age, Saw(ask, (Outcome)(outcome + 1))).Right(ask, Day);
+        Assert.True(better >= worse - 1e-9, $"{ask}: {(Outcome)outcome} {worse}, then {better}");
+    });
+
+    [Fact]
+    public void Saw_it_never_lowers() => Gen.Select(Asks, Gen.Double[3, 8]).Sample((ask, age) =>
+    {
+        var fresh = new ChildModel(age);
+        Assert.True(After(age, Saw(ask, Outcome.SawIt)).Ability(ask, Day).Mean >= fresh.Ability(ask, Day).Mean - 1e-9);
+    });
+
+    [Fact]
+    public void Replaying_gives_the_same_as_going_on() => Gen.Select(Asks, Gen.Int[0, 5]).List[1, 30].Sample(list =>
+    {
+        var seen = list.Select((x, i) => Saw(x.Item1, (Outcome)x.Item2, i / 5)).ToArray();
+        Assert.Equal(After(5, seen).Right(Part(10, 6), Day.AddDays(9)), After(5, seen).Right(Part(10, 6), Day.AddDays(9)), 15);
+    }, iter: 50);
+
+    [Fact]
+    public void Partners_of_five_say_something_about_partners_of_six()
+    {
+        var good = After(5, [.. Enumerable.Range(0, 10).Select(i => Saw(Part(5, i % 4 + 1), Outcome.SawIt, i))]);
+        Assert.True(good.Right(Part(6, 4), Day.AddDays(10)) > new ChildModel(5).Right(Part(6, 4), Day.AddDays(10)) + .1);
+    }
+
+    [Fact]
+    public void A_fact_met_often_stands_out_and_both_ways_are_one()
+    {
+        var model = After(5, [.. Enumerable.Range(0, 12).Select(i => Saw(Part(10, 7), Outcome.SawIt, i))]);
+        Assert.True(model.Right(Part(10, 3), Day.AddDays(12)) > model.Right(Part(10, 4), Day.AddDays(12)));
+        Assert.Equal(ChildModel.FactKey(Part(7, 3)), ChildModel.FactKey(Part(7, 4)));
+        Assert.Equal(ChildModel.FactKey(Part(7, 3)), ChildModel.FactKey(new Ask(AskKind.Join, 4, 3, Form.Dice)));
+    }
+
+    [Fact]
+    public void What_is_not_met_fades_and_grows_less_sure()
+    {
+        var model = After(6, [.. Enumerable.Range(0, 10).Select(i => Saw(Part(10, 6), Outcome.SawIt, i))]);
+        var soon = model.Ability(Part(10, 6), Day.AddDays(10));
+        var later = model.Ability(Part(10, 6), Day.AddDays(80));
+        Assert.True(later.Mean < soon.Mean && later.Variance > soon.Variance);
+    }
+
+    [Fact]
+    public void Steady_needs_three_days_and_fluent_needs_seeing()
+    {
+        int band = Feeding.BandIndex("partners", 5);
+        Observation[] Days(int days, Outcome how) => [.. Enumerable.Range(0, days).SelectMany(d => Enumerable.Range(0, 16).Select(i => Saw(Part(i % 3 + 3, 1 + i % 2), how, d)))];
+        Assert.Equal(SkillWord.New, new ChildModel(6).Standing(band, Day).Word);
+        Assert.Equal(SkillWord.Growing, After(6, Days(2, Outcome.SawIt)).Standing(band, Day.AddDays(2)).Word);
+        Assert.Equal(SkillWord.Fluent, After(6, Days(4, Outcome.SawIt)).Standing(band, Day.AddDays(4)).Word);
+        Assert.Equal(SkillWord.Steady, After(6, Days(4, Outcome.CountedOn)).Standing(band, Day.AddDays(4)).Word);
+    }
+
+    [Fact]
+    public void Help_and_supports_do_not_make_steady()
+    {
+        int band = Feeding.BandIndex("partners", 5);
+        var helped = After(6, [.. Enumerable.Range(0, 60).Select(i => Saw(Part(5, 1 + i % 4, Support.Frame), Outcome.SawIt, i / 10))]);
+        Assert.Equal(0, helped.Standing(band, Day.AddDays(6)).RightDays);
+    }
+
+    [Fact]
+    public void Every_ask_feeds_a_skill_and_every_skill_is_fed()
+    {
+        var fed = AskKinds.All.SelectMany(k => k.Feeds).ToHashSet();
+        Assert.All(Skills.All, s => Assert.Contains(s.Id, fed));
+        Assert.All(fed, id => Assert.Contains(Skills.All, s => s.Id == id));
+        Assert.All(Skills.All, s => Assert.All(s.RestsOn, r => Assert.Contains(Skills.All, other => other.Id == r.Split(' ')[0])));
+        Assert.All(Catalogue.Data, f => Assert.NotEmpty(f.Asks));
+    }
+
+    [Fact]
+    public void The_examples_of_the_asks_read_back_and_feed_what_the_table_says()
+    {
+        Span<int> bands = stackalloc int[4];
+        foreach (var kind in AskKinds.All)
+        {
+            var ask = Ask.Parse(kind.Example, out string problem);
+            Assert.Equal("", problem);
+            Assert.Equal(kind.Example, ask!.Value.ToString());
+            foreach (int band in bands[..Feeding.Of(ask.Value, bands)]) Assert.Contains(Feeding.Bands[band].Skill.Id, kind.Feeds);
+        }
+    }
+
+    [Theory]
+    [InlineData("part 10")]
+    [InlineData("part 6 10 numeral")]
+    [InlineData("prt 10 6 numeral")]
+    [InlineData("part 10 6 numerals")]
+    [InlineData("")]
+    [InlineData("join 1 2 3 4 500 numeral")]
+    public void A_broken_ask_is_refused_in_words(string text)
+    {
+        Assert.Null(Ask.Parse(text, out string problem));
+        Assert.NotEmpty(problem);
+    }
+
+    [Fact]
+    public void Every_band_has_asks_that_stand_for_it()
+    {
+        Assert.All(Enumerable.Range(0, Feeding.Bands.Count), band => Assert.InRange(BandAsks.Of(band).Count, 1, 14));
+    }
+
+    [Fact]
+    public void Proposals_change_with_the_evidence_and_one_thing_at_a_time()
+    {
+        var child = Seat.Child("Otis", 5.3, "2");
+        var begin = Proposals.For(child, new ChildModel(5.3), [], null, Approach.Default, Day);
+        Assert.Equal(AdviceKind.Begin, begin.Kind);
+        Assert.Empty(Catalogue.Of(begin.Setup).Check(begin.Setup));
+        int target = begin.Setup.At<WholeValue>(0, "target").Number;
+        var form = FormTable.Find(begin.Setup.Get<ChoiceValue>("form").Id)!.Value;
+        var seen = Enumerable.Range(0, 40).Select(i => Saw(begin.Setup.LevelId == "same" ? new Ask(AskKind.Match, 1 + i % 4, form, form) : new Ask(AskKind.Part, target, 1 + i % (target - 1), form), Outcome.SawIt, i / 10)).ToList();
+        var model = After(5.3, [.. seen]);
+        var next = Proposals.For(child, model, seen, (begin.Setup, 0), Approach.Default, Day.AddDays(5));
+        Assert.Equal(AdviceKind.StepUp, next.Kind);
+        Assert.Contains("20 of 20", next.Why, StringComparison.Ordinal);
+        Assert.InRange(Steps.Differences(begin.Setup, 0, next.Setup, 0).Count, 1, 2);
+        var hard = Enumerable.Range(0, 40).Select(i => Saw(seen[i].Ask, Outcome.NotYet, i / 10)).ToList();
+        Assert.Equal(AdviceKind.StepBack, Proposals.For(child, After(5.3, [.. hard]), hard, (begin.Setup, 0), Approach.Default, Day.AddDays(5)).Kind);
+    }
+
+    [Fact]
+    public void Hints_never_state_the_answer()
+    {
+        foreach (string answers in new[] { "structure", "counting" })
+            for (int step = 1; step <= 3; step++)
+            {
+                var hint = Hints.Of(Part(9, 2), step, Approach.Default.With("answers", answers));
+                Assert.DoesNotContain("7", hint.Says, StringComparison.Ordinal);
+                Assert.NotEqual(7, hint.Shown);
+            }
+        Assert.NotEqual(Hints.Of(Part(9, 2), 3, Approach.Default).Says, Hints.Of(Part(9, 2), 3, Approach.Default.With("answers", "counting")).Says);
+    }
+
+    [Fact]
+    public void A_simulated_child_is_the_same_for_the_same_seed_and_learns()
+    {
+        Outcome[] Answers(long seed)
+        {
+            var child = new SimulatedChild(seed, 5);
+            return [.. Enumerable.Range(0, 400).Select(i => child.Answer(Part(6, 1 + i % 5), Day.AddDays(i / 20)))];
+        }
+        Assert.Equal(Answers(1), Answers(1));
+        Assert.NotEqual(Answers(1), Answers(2));
+        var many = Enumerable.Range(0, 40).Select(s => Answers(s)).ToList();
+        Assert.True(many.Sum(a => a[350..].Count(o => o >= Outcome.CountedAll)) > many.Sum(a => a[..50].Count(o => o >= Outcome.CountedAll)) * 1.02);
+    }
+}
