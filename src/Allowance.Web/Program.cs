@@ -21,9 +21,3 @@ root.TreatUnmatchedTokensAsErrors = false;
 root.SetAction(parsed => Serving.Run(parsed.GetValue(port), DataDirectory.Of(null), demo: false));
 root.Options.Add(port);
 return root.Parse(args).Invoke();
-
-/// <summary>Lets the tests start the application in their own process.</summary>
-public partial class Program
-{
-    private Program() { }
-}

@@ -12,7 +12,7 @@ public sealed record BondCell(int Whole, int Small, double Right, Certainty Cert
 
     public Firmness Firmness => FirmnessScale.Of(Right);
 
-    public string Says => $"{Small} and {Large} make {Whole}: {Firmness.Says()}, {Certainty.Says()}"
+    public string Says => $"{Small} {Large} make {Whole}: {Firmness.Says()}, {Certainty.Says()}"
         + (Usually is { } how ? $", mostly {how.Says()}" : "") + (Seen > 0 ? $", seen {Seen} times" : "");
 }
 
@@ -42,7 +42,7 @@ public static class Bonds
     public static IHtmlContent Triangle(IReadOnlyList<BondCell> cells, int most, Func<BondCell, string> link)
     {
         const double cell = 74, high = 50;
-        var svg = new Svg((most / 2 + 1) * cell + 52, (most - 1) * high + 6, "bond-triangle", null);
+        var svg = new Svg((most / 2 + 1) * cell + 52, (most - 1) * high + 6, "bond-triangle", $"Bonds to {most}", holdsLinks: true);
         foreach (var row in cells.GroupBy(c => c.Whole).OrderBy(g => g.Key))
         {
             double y = (row.Key - 2) * high + 4;

@@ -10,9 +10,10 @@ internal sealed class Svg
     private readonly StringBuilder text = new();
 
     /// <param name="label">What it shows, for those who do not see it; null where words stand beside it or it would give the answer away.</param>
-    public Svg(double width, double height, string css, string? label)
+    /// <param name="holdsLinks">The picture is walked link by link, so it is a group and not one image.</param>
+    public Svg(double width, double height, string css, string? label, bool holdsLinks = false)
     {
-        string aria = label is null ? "aria-hidden=\"true\"" : $"role=\"img\" aria-label=\"{Encode(label)}\"";
+        string aria = label is null ? "aria-hidden=\"true\"" : $"role=\"{(holdsLinks ? "group" : "img")}\" aria-label=\"{Encode(label)}\"";
         text.Append($"<svg class=\"{css}\" viewBox=\"0 0 {F(width)} {F(height)}\" {aria} focusable=\"false\">");
     }
 

@@ -60,10 +60,15 @@ document.addEventListener("htmx:after:swap", () => {
 });
 
 // A post that did not arrive is tried again until it does; its id makes a repetition harmless.
+document.addEventListener("submit", (event) => {
+  event.target.pressed = event.submitter;
+}, true);
+
 document.addEventListener("htmx:error", (event) => {
-  const source = event.target instanceof HTMLElement ? event.target.closest("form[data-durable]") : null;
-  if (!source) return;
-  source.classList.add("waiting");
+  const source = event.target instanceof HTMLElement ? event.target : null;
+  const form = source?.closest("form[data-durable]");
+  if (!form) return;
+  form.classList.add("waiting");
   document.getElementById("said").textContent = "Not sent yet; trying again.";
-  setTimeout(() => source.requestSubmit(), 2000);
+  setTimeout(() => (source === form ? form.requestSubmit(form.pressed) : source.click()), 2000);
 });

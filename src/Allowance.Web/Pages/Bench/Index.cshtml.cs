@@ -43,6 +43,9 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
 
     public string Was { get; private set; } = "";
 
+    /// <summary>A knob was turned since the figures in <see cref="Was"/> were shown.</summary>
+    public bool HasMoved { get; private set; }
+
     public string? Remark { get; private set; }
 
     public IReadOnlyList<Player> NotSeated => [.. household.People.Where(p => p.Plays && Setup.Seats.All(s => s.Key != p.Id.ToString()))];
@@ -77,6 +80,7 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
         Saved = saved.All();
         if (Problems.Count > 0) return;
         Forecast = household.Forecast(Setup, Samples);
+        HasMoved = Was.Length > 0;
         Moved = Moves(Was, Figures(Forecast));
         Was = Figures(Forecast);
         Remark = HouseRule();
@@ -201,10 +205,15 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
         var all = Steps.Around(setup, seat).AsParallel().AsOrdered().Select(c => (Change: c, Forecast: household.Forecast(c.Setup, samples, 0))).ToList();
         var changes = all.Select(c => new ChangeEffect(c.Change, c.Forecast.Players[seat].Success ?? 1, c.Forecast.Minutes.P50)).ToList();
         return new(seat, success, now.Minutes.P50,
-            [.. changes.Where(c => c.Success > success + .004).OrderBy(c => c.Success).Take(shown)],
-            [.. changes.Where(c => c.Success < success - .004).OrderByDescending(c => c.Success).Take(shown)],
+            Varied(changes.Where(c => c.Success > success + .004), success, shown),
+            Varied(changes.Where(c => c.Success < success - .004), success, shown),
             [.. changes.Where(c => Math.Abs(c.Success - success) <= .004 && c.Change.Belongs == Belongs.Length).Take(shown)], _ => "");
     }
+
+    /// <summary>The smallest steps, of different kinds before more of one kind.</summary>
+    private static IReadOnlyList<ChangeEffect> Varied(IEnumerable<ChangeEffect> changes, double success, int shown) =>
+        [.. changes.OrderBy(c => Math.Abs(c.Success - success)).GroupBy(c => c.Change.Belongs).SelectMany(g => g.Select((c, i) => (c, i)))
+            .OrderBy(x => x.i).ThenBy(x => x.c.Change.Belongs).Take(shown).Select(x => x.c).OrderBy(c => Math.Abs(c.Success - success))];
 
     public IActionResult OnPostPlay(string way)
     {

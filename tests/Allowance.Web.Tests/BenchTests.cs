@@ -1,0 +1,112 @@
+using System.Net;
+using System.Text;
+using System.Text.Json.Nodes;
+using Allowance.Store;
+
+namespace Allowance.Web.Tests;
+
+/// <summary>The bench: links, refusals, changes, files, and the forecast API.</summary>
+public sealed class BenchTests : IAsyncLifetime
+{
+    private readonly TestHouse house = new(demo: true);
+
+    public ValueTask InitializeAsync() => ValueTask.CompletedTask;
+
+    public ValueTask DisposeAsync() => house.DisposeAsync();
+
+    [Fact]
+    public async Task A_link_reopens_the_setup()
+    {
+        string page = await house.Page("/bench?game=partners&level=spot&target=9&layout=3x4&deck=1x4%3AA%2C2%2C3%2C4%2C5%2C6%2C7%2C8&s1=2&s2=1&s2.target=5&s2.support=frame");
+        Assert.Contains("make 9", page, StringComparison.Ordinal);
+        Assert.Contains("makes 5", page, StringComparison.Ordinal);
+        Assert.Contains("with a ten-frame", page, StringComparison.Ordinal);
+        Assert.Contains("32 cards in play", page, StringComparison.Ordinal);
+    }
+
+    [Theory]
+    [InlineData("target=99", "Use 30")]
+    [InlineData("target=25", "Use 18")]
+    [InlineData("layout=0x0", "Use 1 × 4")]
+    [InlineData("mode=spto", "Use face up")]
+    [InlineData("deck=rubbish", "Use 36 cards")]
+    [InlineData("s1=2&s1.level=memory", "Use Face up")]
+    [InlineData("s1=777", "child of five")]
+    [InlineData("level=%3Cscript%3E", "&lt;script&gt;")]
+    public async Task What_does_not_go_names_the_nearest(string query, string words)
+    {
+        string page = await house.Page("/bench?game=partners&" + query);
+        Assert.Contains(words, WebUtility.HtmlDecode(page).Contains(words, StringComparison.Ordinal) ? WebUtility.HtmlDecode(page) : page, StringComparison.Ordinal);
+        Assert.Contains("class=\"refusal\"", page, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task A_knob_change_comes_as_a_fragment_with_its_link_and_what_moved()
+    {
+        string first = await house.Fragment("/bench?game=partners&level=spot&s1=2");
+        Assert.DoesNotContain("<html", first, StringComparison.Ordinal);
+        string was = first[(first.IndexOf("name=\"was\" value=\"", StringComparison.Ordinal) + 18)..];
+        was = WebUtility.HtmlDecode(was[..was.IndexOf('"', StringComparison.Ordinal)]);
+        string next = await house.Fragment($"/bench?game=partners&level=spot&s1=2&layout=2x3&was={Uri.EscapeDataString(was)}");
+        Assert.Contains("Since the last setting", next, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task Ranks_of_the_deck_panel_make_the_pack()
+    {
+        string page = await house.Page("/bench?game=partners&level=spot&packs=1&suits=4&rank.A=1&rank.9=9&rank.Q=0&rank.5=5&short.5=1&layout=2x3");
+        Assert.Contains("15 cards in play", page, StringComparison.Ordinal);
+        Assert.Contains("1 card of the fives is missing", page, StringComparison.Ordinal);
+        Assert.Contains("nothing counts as 10", WebUtility.HtmlDecode(page), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task Easier_and_harder_say_what_each_does()
+    {
+        string changes = await house.Page("/bench?handler=Changes&seat=0&game=partners&level=spot&s1=2");
+        Assert.Contains("target 9 instead of 10", changes, StringComparison.Ordinal);
+        Assert.Contains("→", WebUtility.HtmlDecode(changes), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task More_than_one_change_since_last_time_is_remarked()
+    {
+        string page = await house.Page("/bench?game=partners&level=memory&target=4&layout=2x3&deck=2x4%3AA%2C2%2C3&form=dice&s1=2");
+        Assert.Contains("One at a time is easier to take in", page, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task A_setup_is_saved_downloaded_and_opened()
+    {
+        const string Link = "game=partners&level=spot&target=8&deck=1x4%3AA%2C2%2C3%2C4%2C5%2C6%2C7&s1=2";
+        await house.Post("/bench?handler=Save", ("game", "partners"), ("level", "spot"), ("target", "8"), ("deck", "1x4:A,2,3,4,5,6,7"), ("s1", "2"), ("name", "Eights"));
+        var kept = house.Get<SavedSetups>().All().Single(s => s.Name == "Eights");
+        Assert.Contains("make 8", await house.Page($"/bench?handler=Saved&id={kept.Id}"), StringComparison.Ordinal);
+        string file = await house.Page("/bench?handler=Download&" + Link);
+        Assert.Equal("allowance-setup/1", JsonNode.Parse(file)!["format"]!.GetValue<string>());
+        Assert.Contains("make 8", await house.PostFile("/bench?handler=Open", file), StringComparison.Ordinal);
+        string refused = await house.PostFile("/bench?handler=Open", file.Replace("\"target\": 8", "\"target\": 80", StringComparison.Ordinal));
+        Assert.Contains("80 is outside 3 to 30", refused, StringComparison.Ordinal);
+        Assert.Contains("This is not JSON", await house.PostFile("/bench?handler=Open", "\0\u0001 nonsense"), StringComparison.Ordinal);
+    }
+
+    private async Task<(HttpStatusCode, JsonNode)> Api(string body)
+    {
+        using var content = new StringContent(body, Encoding.UTF8, "application/json");
+        var response = await house.Client.PostAsync(new Uri("/api/forecast", UriKind.Relative), content);
+        return (response.StatusCode, JsonNode.Parse(await response.Content.ReadAsStringAsync())!);
+    }
+
+    [Fact]
+    public async Task The_api_forecasts_and_refuses()
+    {
+        var (status, forecast) = await Api("""{"format":"allowance-setup/1","game":"partners","players":[{"age":5}],"forecast":{"samples":500}}""");
+        Assert.Equal(HttpStatusCode.OK, status);
+        Assert.Equal("allowance-forecast/1", forecast["format"]!.GetValue<string>());
+        Assert.Equal(5, forecast["facts"]!["combos"]!.AsArray().Count);
+        var (refused, errors) = await Api("""{"format":"allowance-setup/1","game":"partners","table":{"target":1}}""");
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, refused);
+        Assert.Equal("table.target", errors["errors"]![0]!["path"]!.GetValue<string>());
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, (await Api("")).Item1);
+    }
+}

@@ -1,0 +1,79 @@
+using System.Text.Json.Nodes;
+using Allowance.Core.Games;
+using Allowance.Store;
+using Allowance.Web.Commands;
+using NetArchTest.Rules;
+
+namespace Allowance.Web.Tests;
+
+/// <summary>The command line, the store's own refusals, and who may know whom.</summary>
+public sealed class CommandTests : IDisposable
+{
+    private readonly string directory = Directory.CreateTempSubdirectory("allowance-test-").FullName;
+
+    public void Dispose() => Directory.Delete(directory, true);
+
+    private (int Status, string Output) Forecast(string content, bool many = false)
+    {
+        string file = Path.Combine(directory, "setup.json");
+        File.WriteAllText(file, content);
+        using var output = new StringWriter();
+        int status = ForecastCommand.Run(many ? null : file, many ? file : null, output);
+        return (status, output.ToString());
+    }
+
+    private const string Good = """{"format":"allowance-setup/1","game":"partners","players":[{"name":"Otis","age":5.3}],"forecast":{"samples":300}}""";
+
+    [Fact]
+    public void A_setup_file_gives_one_forecast()
+    {
+        var (status, output) = Forecast(Good);
+        Assert.Equal(0, status);
+        var json = JsonNode.Parse(output)!;
+        Assert.Equal("Otis", json["players"]![0]!["name"]!.GetValue<string>());
+        Assert.Equal(300, json["samples"]!.GetValue<int>());
+        Assert.Equal("mixed", json["method"]!.GetValue<string>());
+    }
+
+    [Fact]
+    public void What_cannot_be_read_is_one_line_of_errors()
+    {
+        var (status, output) = Forecast("{\"format\":1}");
+        Assert.Equal(2, status);
+        Assert.Single(output.TrimEnd().Split('\n'));
+        Assert.NotEmpty(JsonNode.Parse(output)!["errors"]!.AsArray());
+        using var missing = new StringWriter();
+        Assert.Equal(2, ForecastCommand.Run(Path.Combine(directory, "none.json"), null, missing));
+        Assert.Equal("", JsonNode.Parse(missing.ToString())!["errors"]![0]!["path"]!.GetValue<string>());
+    }
+
+    [Fact]
+    public void Many_setups_go_line_by_line_and_go_on_after_a_bad_one()
+    {
+        var (status, output) = Forecast(Good + "\n\nnonsense\n" + Good + "\n", many: true);
+        Assert.Equal(1, status);
+        var lines = output.TrimEnd().Split('\n').Select(l => JsonNode.Parse(l)!).ToList();
+        Assert.Equal(3, lines.Count);
+        Assert.NotNull(lines[1]["errors"]);
+        Assert.Equal("allowance-forecast/1", lines[2]["format"]!.GetValue<string>());
+    }
+
+    [Fact]
+    public void A_closed_data_directory_is_said_plainly()
+    {
+        string file = Path.Combine(directory, "a-file");
+        File.WriteAllText(file, "");
+        var closed = Assert.Throws<StoreClosedException>(() => Database.Open(Path.Combine(file, "data")));
+        Assert.Contains("Choose a directory you may write to with --data", closed.Message, StringComparison.Ordinal);
+        File.WriteAllText(Path.Combine(directory, "allowance.db"), "this is no database, and it is long enough to be looked at as one, surely");
+        Assert.Throws<StoreClosedException>(() => Database.Open(directory));
+    }
+
+    [Fact]
+    public void The_core_knows_nothing_of_store_or_web()
+    {
+        var core = Types.InAssembly(typeof(Catalogue).Assembly);
+        Assert.True(core.ShouldNot().HaveDependencyOnAny("Allowance.Store", "Allowance.Web", "Dapper", "Microsoft.AspNetCore", "System.IO.File", "Microsoft.Data.Sqlite").GetResult().IsSuccessful);
+        Assert.True(Types.InAssembly(typeof(Database).Assembly).ShouldNot().HaveDependencyOn("Allowance.Web").GetResult().IsSuccessful);
+    }
+}

@@ -1,0 +1,194 @@
+using Allowance.Core.Games;
+using Allowance.Core.Setups;
+using Allowance.Core.Sittings;
+using Allowance.Store;
+
+namespace Allowance.Web.Tests;
+
+/// <summary>Playing through the real handlers: durable before shown, repeatable, resumable.</summary>
+public sealed class TableTests : IAsyncLifetime
+{
+    private readonly TestHouse house = new(demo: true);
+
+    public ValueTask InitializeAsync() => ValueTask.CompletedTask;
+
+    public ValueTask DisposeAsync() => house.DisposeAsync();
+
+    private async Task<long> Begin(string way, params (string, string)[] more)
+    {
+        var (_, _, at) = await house.Post("/bench?handler=Play", [("game", "partners"), ("level", "spot"), ("s1", "2"), ("s2", "3"), ("way", way), .. more]);
+        Assert.StartsWith("/table/", at.AbsolutePath, StringComparison.Ordinal);
+        return long.Parse(at.AbsolutePath[7..]);
+    }
+
+    private Sitting Sitting(long id) => house.Get<Tables>().Find(id)!.Sitting;
+
+    /// <summary>Taps the cards of the first pair that goes.</summary>
+    private async Task<string> TakePair(long id, string post)
+    {
+        var game = Sitting(id).Game!;
+        var move = game.Moves[0];
+        int[] places = [.. Enumerable.Range(0, 60).Where(i => (move.Items >> i & 1) == 1)];
+        return (await house.Post($"/table/{id}?handler=Tap", ("post", post), ("sel", $"{places[0]}"), ("item", $"{places[1]}"))).Body;
+    }
+
+    [Fact]
+    public async Task A_pair_is_taken_noted_and_said_how()
+    {
+        long id = await Begin("screen");
+        long otis = 2;
+        int before = house.Get<Observations>().Of(otis).Count;
+        string page = await TakePair(id, "a");
+        Assert.Contains("aria-label=\"right, not watched\" title=\"right, not watched\" aria-pressed=\"true\"", page, StringComparison.Ordinal);
+        var note = Assert.Single(Sitting(id).Notes);
+        await house.Post($"/table/{id}?handler=Note", ("post", "b"), ("seat", "0"), ("ask", note.Ask.ToString()), ("turn", "0"), ("outcome", "4"));
+        var seen = house.Get<Observations>().Of(otis);
+        Assert.Equal(before + 1, seen.Count);
+        Assert.Equal(Core.Asks.Outcome.Structure, seen[^1].Observation.Seen.Outcome);
+        await house.Post($"/table/{id}?handler=Undo", ("post", "c"));
+        await house.Post($"/table/{id}?handler=Undo", ("post", "d"));
+        Assert.Equal(before, house.Get<Observations>().Of(otis).Count);
+        Assert.Equal(0, Sitting(id).Turns);
+    }
+
+    [Fact]
+    public async Task A_repeated_post_changes_nothing()
+    {
+        long id = await Begin("screen");
+        await TakePair(id, "same");
+        int events = Sitting(id).EventCount;
+        await TakePair(id, "same");
+        Assert.Equal(events, Sitting(id).EventCount);
+    }
+
+    [Fact]
+    public async Task After_a_power_cut_the_table_stands_where_it_stood()
+    {
+        long id = await Begin("screen");
+        await TakePair(id, "a");
+        await TakePair(id, "b");
+        var before = Sitting(id).Game!;
+        await house.Restart();
+        Assert.True(before.SameAs(Sitting(id).Game!));
+        Assert.Contains("Go on", await house.Page("/table"), StringComparison.Ordinal);
+        await TakePair(id, "c");
+        Assert.Equal(3, Sitting(id).Turns);
+    }
+
+    [Fact]
+    public async Task Cards_that_do_not_make_the_target_are_said_so_and_nothing_is_noted()
+    {
+        long id = await Begin("screen");
+        var cards = Sitting(id).Game!.Zones[0].Items;
+        var (a, b) = (from x in cards from y in cards where x.Id != y.Id && x.Value + y.Value != 10 select (x, y)).First();
+        string page = (await house.Post($"/table/{id}?handler=Tap", ("post", "a"), ("sel", $"{a.Id}"), ("item", $"{b.Id}"))).Body;
+        Assert.Contains("Look again together", page, StringComparison.Ordinal);
+        Assert.Empty(Sitting(id).Notes);
+    }
+
+    [Fact]
+    public async Task Refereed_cards_are_typed_and_one_tap_takes_a_pair()
+    {
+        long id = await Begin("refereed", ("layout", "2x3"));
+        string page = (await house.Post($"/table/{id}?handler=Turned", ("post", "a"), ("numbers", "6 4 99"))).Body;
+        Assert.Contains("the nearest is 9", page, StringComparison.Ordinal);
+        await house.Post($"/table/{id}?handler=Turned", ("post", "b"), ("numbers", "1 2 7 5 8"));
+        Assert.Equal(StepKind.Choice, Sitting(id).Next.Kind);
+        await house.Post($"/table/{id}?handler=Tap", ("post", "c"), ("item", "0"));
+        Assert.Equal((2, StepKind.Chance), (Sitting(id).Game!.Points(0), Sitting(id).Next.Kind));
+        await house.Post($"/table/{id}?handler=Turned", ("post", "d"), ("numbers", "9"));
+        await house.Post($"/table/{id}?handler=Turned", ("post", "e"), ("numbers", "9"));
+        Assert.Equal((1, StepKind.Choice), (Sitting(id).Mover, Sitting(id).Next.Kind));
+    }
+
+    [Fact]
+    public async Task With_notes_only_a_tap_notes_and_no_tap_does_not()
+    {
+        long id = await Begin("notes");
+        await house.Post($"/table/{id}?handler=Pass", ("post", "a"));
+        Assert.Equal((1, 0), (Sitting(id).Mover, Sitting(id).Notes.Count));
+        await house.Post($"/table/{id}?handler=Note", ("post", "b"), ("seat", "1"), ("ask", "part 10 6 numeral"), ("turn", "1"), ("outcome", "0"), ("how", "guessed"));
+        Assert.Equal((0, 1), (Sitting(id).Mover, Sitting(id).Notes.Count));
+        Assert.Equal("guessed", Sitting(id).Events.OfType<Noted>().Single().How);
+    }
+
+    [Fact]
+    public async Task Hints_come_in_three_steps()
+    {
+        long id = await Begin("screen");
+        string one = (await house.Post($"/table/{id}?handler=Hint", ("post", "a"))).Body;
+        Assert.Contains("full already?", one, StringComparison.Ordinal);
+        string two = (await house.Post($"/table/{id}?handler=Hint", ("post", "b"))).Body;
+        Assert.Contains("on the frame", two, StringComparison.Ordinal);
+        await house.Post($"/table/{id}?handler=Hint", ("post", "c"));
+        Assert.Equal(3, Sitting(id).HintStep);
+    }
+
+    [Fact]
+    public async Task Leaving_joining_easier_and_stopping()
+    {
+        long id = await Begin("screen");
+        await house.Post($"/table/{id}?handler=Join&player=1", ("post", "a"));
+        Assert.Equal(3, Sitting(id).Setup.Seats.Length);
+        await house.Post($"/table/{id}?handler=Leave&seat=1", ("post", "b"));
+        Assert.False(Sitting(id).IsHere(1));
+        string changes = await house.Fragment($"/table/{id}?handler=Allowances&seat=0");
+        Assert.Contains("target 9 instead of 10", changes, StringComparison.Ordinal);
+        await house.Post($"/table/{id}?handler=Allow", ("post", "c"), ("seat", "0"), ("knob", "target"), ("value", "9"));
+        Assert.Equal(9, Sitting(id).Setup.At<WholeValue>(0, "target").Number);
+        await house.Post($"/table/{id}?handler=Allow", ("post", "d"), ("seat", "0"), ("knob", "target"), ("value", "77"));
+        Assert.Equal(9, Sitting(id).Setup.At<WholeValue>(0, "target").Number);
+        string page = (await house.Post($"/table/{id}?handler=Stop", ("post", "e"))).Body;
+        Assert.Contains("Stopped here", page, StringComparison.Ordinal);
+        await house.Post($"/table/{id}?handler=Close&seat=0", ("post", "f"), ("how", "Again"));
+        Assert.Equal(Closing.Again, Sitting(id).Closings[0]);
+        await house.Restart();
+        Assert.Equal(9, Sitting(id).Setup.At<WholeValue>(0, "target").Number);
+    }
+
+    [Fact]
+    public async Task A_game_goes_to_its_end_and_says_who_has_most()
+    {
+        long id = await Begin("screen", ("layout", "2x4"), ("refill", "no"));
+        string page = "";
+        for (int i = 0; i < 6 && Sitting(id).Next.Kind == StepKind.Choice; i++) page = await TakePair(id, $"p{i}");
+        Assert.Equal(StepKind.Over, Sitting(id).Next.Kind);
+        Assert.Contains("Most cards", page, StringComparison.Ordinal);
+        Assert.NotNull(house.Get<SittingLog>().Find(id)!.EndedAt);
+    }
+
+    [Fact]
+    public async Task A_wrong_entry_is_put_right_and_the_old_one_stays()
+    {
+        long id = await Begin("screen");
+        await TakePair(id, "a");
+        var note = house.Get<Observations>().OfSitting(id).Single();
+        await house.Post($"/logbook/{id}?handler=Correct&note={note.Id}", ("outcome", "1"));
+        var all = house.Get<Observations>().OfSitting(id);
+        Assert.Equal([false, true], all.Select(o => o.Counts));
+        Assert.Equal(Core.Asks.Outcome.WithHelp, all[1].Observation.Seen.Outcome);
+        string page = await house.Page($"/logbook/{id}");
+        Assert.Contains("put right below", page, StringComparison.Ordinal);
+        await house.Post($"/logbook/{id}?handler=Correct&note={all[1].Id}", ("outcome", "-1"));
+        Assert.DoesNotContain(house.Get<Observations>().OfSitting(id), o => o.Counts);
+    }
+
+    [Theory]
+    [InlineData("Tap", "item=999")]
+    [InlineData("Tap", "item=-4&sel=x,y,99999999999")]
+    [InlineData("Note", "seat=7&ask=part 10 6 numeral&turn=0&outcome=5")]
+    [InlineData("Note", "seat=0&ask=nonsense&turn=0&outcome=5")]
+    [InlineData("Note", "seat=0&ask=part 10 6 numeral&turn=0&outcome=77")]
+    [InlineData("Leave&seat=55", "")]
+    [InlineData("Join&player=55", "")]
+    [InlineData("Allow", "seat=0&knob=nonsense&value=1")]
+    public async Task Nonsense_changes_nothing(string handler, string fields)
+    {
+        long id = await Begin("screen");
+        int events = Sitting(id).EventCount;
+        var pairs = fields.Split('&', StringSplitOptions.RemoveEmptyEntries).Select(f => f.Split('=')).Select(f => (f[0], f[1])).ToArray();
+        var (status, _, _) = await house.Post($"/table/{id}?handler={handler}", [("post", "z"), .. pairs]);
+        Assert.True((int)status < 500);
+        Assert.Equal(events, Sitting(id).EventCount);
+    }
+}

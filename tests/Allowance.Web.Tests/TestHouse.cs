@@ -1,0 +1,90 @@
+using System.Net;
+using System.Text.RegularExpressions;
+using Allowance.Store;
+using Allowance.Web.Commands;
+using Microsoft.AspNetCore.Builder;
+using Microsoft.Extensions.DependencyInjection;
+
+namespace Allowance.Web.Tests;
+
+/// <summary>The application over a real file in a directory of its own, spoken to by HTTP as a browser would.</summary>
+public sealed partial class TestHouse : IAsyncDisposable
+{
+    private WebApplication app;
+    private readonly CookieContainer cookies = new();
+
+    public TestHouse(bool demo = false)
+    {
+        Directory = Path.Combine(Path.GetTempPath(), "allowance-test-" + Guid.NewGuid().ToString("N"));
+        Database = Database.Open(Directory);
+        if (demo) DemoHousehold.Fill(Database, TimeProvider.System);
+        app = Start();
+    }
+
+    public string Directory { get; }
+
+    public Database Database { get; private set; }
+
+    public HttpClient Client { get; private set; } = null!;
+
+    public T Get<T>() where T : notnull => app.Services.GetRequiredService<T>();
+
+    private WebApplication Start()
+    {
+        var started = Serving.Build(Database, 0);
+        started.StartAsync().GetAwaiter().GetResult();
+        Client = new HttpClient(new HttpClientHandler { CookieContainer = cookies, AllowAutoRedirect = true }) { BaseAddress = new Uri(started.Urls.First()) };
+        return started;
+    }
+
+    /// <summary>Ends the application without a word and starts it anew over the same file, as after a power cut.</summary>
+    public async Task Restart()
+    {
+        await app.DisposeAsync();
+        Database = Database.Open(Directory);
+        app = Start();
+    }
+
+    public async Task<string> Page(string path)
+    {
+        var response = await Client.GetAsync(new Uri(path, UriKind.Relative));
+        string body = await response.Content.ReadAsStringAsync();
+        Assert.True(response.IsSuccessStatusCode, $"{path}: {response.StatusCode} {body}");
+        return body;
+    }
+
+    public async Task<string> Fragment(string path)
+    {
+        using var request = new HttpRequestMessage(HttpMethod.Get, path);
+        request.Headers.Add("HX-Request", "true");
+        return await (await Client.SendAsync(request)).Content.ReadAsStringAsync();
+    }
+
+    /// <summary>Posts a form with the token of some page.</summary>
+    public async Task<(HttpStatusCode Status, string Body, Uri At)> Post(string path, params (string Key, string Value)[] fields)
+    {
+        string token = Token().Match(await Page("/house")).Groups[1].Value;
+        using var form = new FormUrlEncodedContent([.. fields.Select(f => KeyValuePair.Create(f.Key, f.Value)), KeyValuePair.Create("__RequestVerificationToken", token)]);
+        var response = await Client.PostAsync(new Uri(path, UriKind.Relative), form);
+        return (response.StatusCode, await response.Content.ReadAsStringAsync(), response.RequestMessage!.RequestUri!);
+    }
+
+    [GeneratedRegex("name=\"__RequestVerificationToken\" type=\"hidden\" value=\"([^\"]+)\"")]
+    private static partial Regex Token();
+
+    public async Task<string> PostFile(string path, string content)
+    {
+        string token = Token().Match(await Page("/house")).Groups[1].Value;
+        using var form = new MultipartFormDataContent { { new StringContent(token), "__RequestVerificationToken" }, { new StringContent(content), "file", "setup.json" } };
+        var response = await Client.PostAsync(new Uri(path, UriKind.Relative), form);
+        return await response.Content.ReadAsStringAsync();
+    }
+
+    public async ValueTask DisposeAsync()
+    {
+        await app.DisposeAsync();
+        Client.Dispose();
+        Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
+        System.IO.Directory.Delete(Directory, true);
+    }
+}

@@ -1,0 +1,74 @@
+import { expect, test } from "@playwright/test";
+import { open } from "./strip.mjs";
+
+// Open, today, bench, table, note, growth: the way a grown-up goes.
+test("from today to growth by mouse or finger", async ({ page }) => {
+  await page.goto("/");
+  await page.locator("section", { has: page.getByRole("heading", { name: "Otis" }) }).getByRole("link", { name: "To the bench" }).click();
+  await expect(page.getByRole("heading", { name: "Partners", exact: true })).toBeVisible();
+
+  await page.getByRole("link", { name: /cards as|as numerals|layout/ }).first().click();
+  await page.getByLabel("Rows").fill("2");
+  await page.getByLabel("Rows").press("Tab");
+  await expect(page).toHaveURL(/layout=2x/);
+  await open(page);
+  await expect(page.getByText("Since the last setting")).toBeVisible();
+
+  await page.goto("/bench?game=partners&level=spot&target=10&s1=2");
+  await expect(page.getByRole("heading", { name: "Harder" })).toBeVisible();
+  const change = page.getByRole("link", { name: /^target \d+ instead of 10/ }).first();
+  const target = Number((await change.textContent()).match(/\d+/)[0]);
+  await change.click();
+  await expect(page).toHaveURL(new RegExp(`target=${target}`));
+  await open(page);
+  await page.getByRole("button", { name: "on the screen" }).click();
+  await expect(page.locator(".turn")).toContainText(`Otis: Find two that make ${target}.`);
+
+  const [first, second] = await pair(page, target);
+  await page.locator(`#card-${first}`).click();
+  await expect(page.locator(`#card-${first}`)).toHaveAttribute("aria-pressed", "true");
+  await page.locator(`#card-${second}`).click();
+  const saw = page.getByRole("button", { name: "saw it" });
+  await expect(page.getByRole("button", { name: "right, not watched" })).toHaveAttribute("aria-pressed", "true");
+  await saw.click();
+  await expect(saw).toHaveAttribute("aria-pressed", "true");
+
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(saw).toHaveAttribute("aria-pressed", "false");
+  await saw.click();
+  await page.getByRole("button", { name: "Hint" }).click();
+  await expect(page.locator(".said")).toBeVisible();
+  await page.getByText("Easier or harder for Otis").click();
+  const gentler = page.getByRole("button", { name: new RegExp(`target \\d+ instead of ${target}`) }).first();
+  const next = Number((await gentler.textContent()).match(/\d+/)[0]);
+  await gentler.click();
+  await expect(page.locator(".turn")).toContainText(`make ${next}`);
+  await page.getByText("Who is here").click();
+  await page.getByRole("button", { name: "Mags joins" }).click();
+  await expect(page.locator(".order")).toContainText("Mags");
+
+  await page.getByRole("button", { name: "Stop here" }).click();
+  await expect(page.getByRole("heading", { name: "Stopped here" })).toBeVisible();
+  await page.getByRole("button", { name: "again!" }).first().click();
+  await expect(page.getByRole("button", { name: "again!" }).first()).toHaveAttribute("aria-pressed", "true");
+
+  await page.getByRole("link", { name: "See how Otis grows" }).click();
+  if (target > 10) await page.getByRole("link", { name: "Bonds to 20" }).click();
+  await page.getByRole("link", { name: new RegExp(`make ${target}: .*seen \\d+ times`) }).first().click();
+  await expect(page.locator("#evidence")).toContainText("saw it");
+});
+
+test("a refused setting offers one that goes", async ({ page }) => {
+  await page.goto("/bench?game=partners&level=spot&target=25&s1=2");
+  await expect(page.getByRole("alert")).toContainText("No two cards of this pack make 25");
+  await page.getByRole("link", { name: "Use 18" }).click();
+  await expect(page.getByRole("alert")).toHaveCount(0);
+  await expect(page.getByText("make 18, face up")).toBeVisible();
+});
+
+/** Two places whose cards make the target, read from what the cards say. */
+async function pair(page, target) {
+  const cards = await page.locator(".card[aria-label]").evaluateAll((list) => list.map((c) => [c.value, Number(c.getAttribute("aria-label").split(": ")[1])]));
+  for (const [i, a] of cards) for (const [j, b] of cards) if (i !== j && a + b === target) return [i, j];
+  throw new Error("nothing goes");
+}

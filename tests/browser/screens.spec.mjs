@@ -1,0 +1,54 @@
+import AxeBuilder from "@axe-core/playwright";
+import { expect, test } from "@playwright/test";
+import { open } from "./strip.mjs";
+
+// Every screen, as a reader of the whole page meets it.
+const screens = ["/", "/bench", "/bench?game=partners&level=spot&s1=2&open=deck", "/bench?game=partners&level=spot&s1=2&open=cards", "/bench?game=partners&level=spot&s1=2&s2=3&open=s2", "/bench?game=partners&target=99", "/bench?game=partners&level=memory&s1=2&open=files", "/table", "/growth/2", "/growth/2?most=20&bond=8-3", "/logbook", "/logbook/1", "/house", "/house?remove=2", "/guide", "/look", "/start", "/nowhere"];
+
+for (const path of screens) {
+  test(`${path} has nothing that axe objects to and fits its width`, async ({ page }) => {
+    const said = [];
+    page.on("console", (m) => m.type() === "error" && !m.text().includes("404") && said.push(m.text()));
+    page.on("pageerror", (e) => said.push(e.message));
+    await page.goto(path, { waitUntil: "networkidle" });
+    const found = await new AxeBuilder({ page }).analyze();
+    expect(found.violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html).slice(0, 3).join(" | ")}`)).toEqual([]);
+    expect(await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth)).toBeLessThanOrEqual(0);
+    expect(said).toEqual([]);
+  });
+}
+
+test("the dark pair has contrast too", async ({ page }) => {
+  await page.emulateMedia({ colorScheme: "dark" });
+  for (const path of ["/", "/bench", "/growth/2", "/look"]) {
+    await page.goto(path, { waitUntil: "networkidle" });
+    const found = await new AxeBuilder({ page }).withRules(["color-contrast"]).analyze();
+    expect(found.violations.flatMap((v) => v.nodes.map((n) => n.html))).toEqual([]);
+  }
+});
+
+test("what is pressed at the table is large enough", async ({ page }) => {
+  await page.goto("/bench?game=partners&level=spot&s1=2");
+  await open(page);
+  await page.getByRole("button", { name: "on the screen" }).click();
+  await expect(page.locator("#table")).toBeVisible();
+  for (const button of await page.locator(".card:not(.none), .tools button").all()) {
+    const box = await button.boundingBox();
+    expect(box.height).toBeGreaterThanOrEqual(48);
+    expect(box.width).toBeGreaterThanOrEqual(48);
+  }
+  const found = await new AxeBuilder({ page }).analyze();
+  expect(found.violations.map((v) => v.id)).toEqual([]);
+  await page.getByRole("button", { name: "Stop here" }).click();
+  await expect(page.getByText("Stopped here")).toBeVisible();
+});
+
+test("fonts and script are the application's own", async ({ page }) => {
+  const elsewhere = [];
+  page.on("request", (r) => new URL(r.url()).hostname !== "localhost" && elsewhere.push(r.url()));
+  await page.goto("/look", { waitUntil: "networkidle" });
+  expect(await page.evaluate(() => document.fonts.check("16px Andika") && document.fonts.check("16px 'Public Sans'"))).toBe(true);
+  expect(await page.evaluate(() => typeof window.htmx)).toBe("object");
+  expect(elsewhere).toEqual([]);
+});
+
