@@ -84,7 +84,7 @@ public sealed class Household(Players players, Settings settings, Observations o
     public LearnerAnswers Answers(Setup setup) => new(setup, Today, seat => long.TryParse(seat.Key, out long id) && players.Find(id) is { Kind: PlayerKind.Child } child ? Model(child) : null);
 
     /// <summary>A forecast for the screens: simulated until it is good enough; the exact facts are kept, as they do not depend on the players.</summary>
-    public Forecast Forecast(Setup setup, int samples, double goodEnough = .004) =>
+    public Forecast Forecast(Setup setup, int samples, double goodEnough = .006) =>
         Forecaster.Make(setup, Answers(setup), new ForecastOptions(Behaviour.Child, 1, samples), ExactFacts(setup), goodEnough);
 
     private Facts ExactFacts(Setup setup)

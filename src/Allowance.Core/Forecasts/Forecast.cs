@@ -107,7 +107,7 @@ public sealed record Forecast(
 /// <summary>Makes forecasts: exact where the frame knows it, simulated where it must be.</summary>
 public static class Forecaster
 {
-    private const int Batch = 2_000;
+    private const int Batch = 500;
 
     /// <summary>Forecasts a setup that its frame accepts.</summary>
     /// <param name="facts">The exact facts, where they have been worked out before; they do not depend on the players' estimates.</param>
@@ -132,7 +132,7 @@ public static class Forecaster
 
     private static GameTally OnBothCores(Game game, SimulationPlan plan, int from, int to)
     {
-        int workers = to - from < 500 ? 1 : Math.Min(Environment.ProcessorCount, 8);
+        int workers = to - from < 400 ? 1 : Math.Min(Environment.ProcessorCount, 8);
         if (workers == 1) return game.Simulate(plan, from, to);
         var tallies = new GameTally[workers];
         Parallel.For(0, workers, w => tallies[w] = game.Simulate(plan, At(w), At(w + 1)));

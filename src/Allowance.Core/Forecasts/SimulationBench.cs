@@ -6,8 +6,9 @@ using Allowance.Core.Setups;
 namespace Allowance.Core.Forecasts;
 
 /// <param name="Draws">Random numbers consumed.</param>
+/// <param name="Deals">How many of them dealt something: a card drawn without putting it back is a step of a shuffle.</param>
 /// <param name="BytesPerGame">Allocated a game, once all asks have been met: measured between a short and a long run.</param>
-public sealed record SimulationCost(double Seconds, long Turns, long Draws, double BytesPerGame);
+public sealed record SimulationCost(double Seconds, long Turns, long Draws, long Deals, double BytesPerGame);
 
 /// <summary>Times the inner loop of the simulator on one core, for <c>./allowance bench forecast</c>.</summary>
 public sealed class SimulationBench(Setup setup, IAnswers answers, Behaviour behaviour)
@@ -29,6 +30,6 @@ public sealed class SimulationBench(Setup setup, IAnswers answers, Behaviour beh
         var tally = game.Simulate(plan, 0, games);
         double seconds = clock.Elapsed.TotalSeconds;
         long all = GC.GetAllocatedBytesForCurrentThread() - before;
-        return new(seconds, tally.Turns, tally.Draws, Math.Max(0, all - few) / (games / 2.0));
+        return new(seconds, tally.Turns, tally.Draws, tally.Deals, Math.Max(0, all - few) / (games / 2.0));
     }
 }

@@ -28,11 +28,12 @@ internal sealed class SimulationPlan(Behaviour behaviour, long seed, IAnswers an
 /// <summary>An ask met in simulated games, how it is answered, and how often it came.</summary>
 internal struct AskTally
 {
+    /// <summary>0 where the slot is free; no ask has that code.</summary>
     public long Code;
     public long Count;
     public long Games;
     public int LastGame;
-    public bool Used, Beyond;
+    public bool Beyond;
     public Answering Answering;
 }
 
@@ -40,7 +41,7 @@ internal struct AskTally
 internal sealed class GameTally(int seats)
 {
     public long[] Wins { get; } = new long[seats];
-    public long Ties, Stuck, Aims, Turns, Draws, Left, LeftSquared, NoTurn;
+    public long Ties, Stuck, Aims, Turns, Draws, Deals, Left, LeftSquared, NoTurn;
     public long[] Beyond { get; } = new long[seats];
 
     /// <summary>Waiting in milliseconds, summed over games, and the games in which the seat had a turn.</summary>
@@ -63,6 +64,7 @@ internal sealed class GameTally(int seats)
         Aims += other.Aims;
         Turns += other.Turns;
         Draws += other.Draws;
+        Deals += other.Deals;
         Left += other.Left;
         LeftSquared += other.LeftSquared;
         NoTurn += other.NoTurn;
@@ -75,7 +77,7 @@ internal sealed class AskTable
     private AskTally[] slots = new AskTally[512];
     private int used;
 
-    public IEnumerable<AskTally> All => slots.Where(s => s.Used);
+    public IEnumerable<AskTally> All => slots.Where(s => s.Code != 0);
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public ref AskTally Slot(long code, out bool isNew)
@@ -84,12 +86,12 @@ internal sealed class AskTable
         while (true)
         {
             ref var slot = ref slots[i];
-            if (slot.Used && slot.Code == code)
+            if (slot.Code == code)
             {
                 isNew = false;
                 return ref slot;
             }
-            if (!slot.Used) return ref Insert(code, i, out isNew);
+            if (slot.Code == 0) return ref Insert(code, i, out isNew);
             i = (i + 1) & mask;
         }
     }
@@ -103,7 +105,6 @@ internal sealed class AskTable
             return ref Slot(code, out isNew);
         }
         isNew = true;
-        slots[at].Used = true;
         slots[at].Code = code;
         slots[at].LastGame = -1;
         return ref slots[at];
@@ -115,7 +116,7 @@ internal sealed class AskTable
         slots = new AskTally[2 * old.Length];
         used = 0;
         foreach (var tally in old)
-            if (tally.Used) Slot(tally.Code, out _) = tally;
+            if (tally.Code != 0) Slot(tally.Code, out _) = tally;
     }
 
     public void Add(AskTable other)
@@ -169,17 +170,25 @@ internal static class Simulator
                 if (step.Kind == StepKind.Over) break;
                 if (step.Kind == StepKind.Chance)
                 {
-                    int turnsBefore = head.Turns;
-                    float dealing = rules.Seconds(in state, step, default);
-                    rules.Deal(ref state, rules.Draw(ref state, ref rng));
-                    seconds += dealing;
-                    own[step.Seat] += dealing;
-                    turnsOf[step.Seat] += head.Turns - turnsBefore;
+                    int turnsBefore = head.Turns, seat = step.Seat, deals = 0;
+                    float each = rules.Seconds(in state, step, default);
+                    do
+                    {
+                        rules.Deal(ref state, rules.Draw(ref state, ref rng));
+                        deals++;
+                        step = rules.Next(in state);
+                    }
+                    while (step.Kind == StepKind.Chance && step.Seat == seat);
+                    tally.Deals += deals;
+                    seconds += each * deals;
+                    own[seat] += each * deals;
+                    turnsOf[seat] += head.Turns - turnsBefore;
                     continue;
                 }
                 var move = best ? rules.Best(in state, ref rng) : rules.Plain(in state, ref rng);
-                float time = rules.Seconds(in state, step, move);
-                bool found = true;
+                float handling = rules.Seconds(in state, step, move), longest = 0, mine = 0, quickest = float.MaxValue;
+                uint wrong = 0;
+                int fastest = -1;
                 int count = rules.Asks(in state, move, asks);
                 for (int i = 0; i < count; i++)
                 {
@@ -196,15 +205,22 @@ internal static class Simulator
                     if (drawn)
                     {
                         var outcome = slot.Answering.Draw(ref rng);
-                        time += slot.Answering.Seconds(outcome);
-                        found &= outcome >= Outcome.CountedAll;
+                        mine += slot.Answering.Seconds(outcome);
+                        if (outcome < Outcome.CountedAll) wrong |= 1u << seat;
                     }
-                    else time += slot.Answering.SecondsRight;
+                    else mine += slot.Answering.SecondsRight;
+                    // A seat's asks follow one another; different seats answer at the same time.
+                    if (i + 1 < count && asks[i + 1].Seat == seat) continue;
+                    if ((wrong >> seat & 1) == 0 && mine < quickest) (quickest, fastest) = (mine, seat);
+                    longest = Math.Max(longest, mine);
+                    mine = 0;
                 }
+                float time = handling + longest;
                 seconds += time;
                 own[step.Seat] += time;
                 int before = head.Turns;
-                rules.Apply(ref state, move, found || !rules.Seeking(in state, move));
+                if (!rules.Seeking(in state, move)) wrong = 0;
+                rules.Apply(ref state, move, new Answered(wrong == 0, wrong, fastest));
                 turnsOf[step.Seat] += head.Turns - before;
             }
             plan.Turns[game] = head.Turns;

@@ -51,12 +51,13 @@ public static class Pictures
         [(25, 25), (75, 25), (50, 50), (25, 75), (75, 75)], [(25, 22), (75, 22), (25, 50), (75, 50), (25, 78), (75, 78)],
     ];
 
-    private static IEnumerable<Mark> Face(int n, double x) =>
-        [new Block(x + 3, 3, 94, 94, 16, false, false), .. Faces[n].Select(p => new Dot(x + p.X, p.Y, 10))];
+    private static IEnumerable<Mark> Face(int n, double y) =>
+        [new Block(3, y + 3, 94, 94, 16, false, false), .. Faces[n].Select(p => new Dot(p.X, y + p.Y, 10))];
 
+    /// <summary>One die, or two one above the other, as a card is higher than wide.</summary>
     private static Picture Dice(int n) => n <= 6
         ? new(100, 100, [.. Face(n, 0)])
-        : new(210, 100, [.. Face(6, 0), .. Face(n - 6, 110)]);
+        : new(100, 206, [.. Face(6, 0), .. Face(n - 6, 106)]);
 
     private static Picture Domino(int n)
     {

@@ -15,8 +15,23 @@ public readonly record struct Step(StepKind Kind, int Seat);
 /// <see cref="Pick"/> is one item, a number or an index into whatever the frame lists; <see cref="First"/> is the item
 /// that was seen first, where the order matters. A frame says which of them it uses.
 /// </summary>
-public readonly record struct Move(ulong Items, int Pick = -1, int First = -1)
+public readonly record struct Move
 {
+    // Two whole registers: a pair of ints would be put together in memory on every call.
+    private readonly ulong pickAndFirst;
+
+    public Move(ulong items, int pick = -1, int first = -1)
+    {
+        Items = items;
+        pickAndFirst = (uint)pick | (ulong)(uint)first << 32;
+    }
+
+    public ulong Items { get; }
+
+    public int Pick => (int)(uint)pickAndFirst;
+
+    public int First => (int)(pickAndFirst >> 32);
+
     /// <summary>The turn passes without anything done.</summary>
     public static Move Pass => new(0);
 
@@ -24,6 +39,16 @@ public readonly record struct Move(ulong Items, int Pick = -1, int First = -1)
 }
 
 public readonly record struct SeatAsk(int Seat, Ask Ask);
+
+/// <summary>How a move's asks were answered. Grown-ups are always right.</summary>
+/// <param name="All">Everyone who was asked was right without help.</param>
+/// <param name="Wrong">Seats, as bits, with an answer that was not right.</param>
+/// <param name="Fastest">Who was right first, where several were asked at once; −1 where nobody was.</param>
+public readonly record struct Answered(bool All, uint Wrong, int Fastest)
+{
+    /// <summary>One mover, who found it or did not.</summary>
+    public static Answered By(int seat, bool right) => new(right, right ? 0 : 1u << seat, right ? seat : -1);
+}
 
 /// <summary>What every state begins with.</summary>
 public struct Head
@@ -85,7 +110,11 @@ public interface IRules<TState> where TState : struct
     /// <summary>True where a wrong answer means that nothing was found; false where it is mended together and the move goes on.</summary>
     bool Seeking(in TState state, Move move);
 
-    void Apply(ref TState state, Move move, bool found);
+    /// <summary>
+    /// Makes the move. Where it does not seek (<see cref="Seeking"/>), the simulator and the table have mended wrong answers
+    /// already and say that all were right.
+    /// </summary>
+    void Apply(ref TState state, Move move, Answered answered);
 
     int Points(in TState state, int seat);
 

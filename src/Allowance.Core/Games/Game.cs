@@ -128,7 +128,7 @@ public sealed class Run<TRules, TState>(TRules rules, TState start) : Run
 
     public override bool Seeking(Move move) => rules.Seeking(in state, move);
 
-    public override void Apply(Move move, bool found) => rules.Apply(ref state, move, found);
+    public override void Apply(Move move, bool found) => rules.Apply(ref state, move, Answered.By(rules.Next(in state).Seat, found));
 
     public override int Points(int seat) => rules.Points(in state, seat);
 

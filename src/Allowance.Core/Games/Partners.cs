@@ -281,6 +281,7 @@ internal readonly struct PartnersRules : IRules<PartnersState>
     private readonly string mode;
     private readonly bool faceDown, runs, calls, refill;
     private readonly int places, rows, columns;
+    private readonly float dealing;
     private readonly ulong allPlaces;
     private readonly Form form;
     private readonly IReadOnlyDictionary<int, int> counts;
@@ -288,7 +289,10 @@ internal readonly struct PartnersRules : IRules<PartnersState>
     internal sealed class SeatRule
     {
         public required int Target;
-        public required bool Same, Any, Writes, GrownUp;
+        public required bool Same, Any, GrownUp;
+
+        /// <summary>Seconds of handling when cards are taken or turned back.</summary>
+        public required float Taking;
         public required Form Form;
         public required Support Support;
         public required ulong LowHalf, Half;
@@ -307,6 +311,7 @@ internal readonly struct PartnersRules : IRules<PartnersState>
         runs = mode == Partners.RunOn;
         calls = mode == Partners.Call;
         faceDown = runs || mode == Partners.Memory;
+        dealing = faceDown || calls ? Handling.PartnersTurnUp : Handling.PartnersDeal;
         refill = setup.Get<FlagValue>("refill").On;
         var layout = setup.Get<SizeValue>("layout");
         (rows, columns, places) = (layout.Rows, layout.Columns, layout.Places);
@@ -321,7 +326,7 @@ internal readonly struct PartnersRules : IRules<PartnersState>
         int target = setup.At<WholeValue>(i, "target").Number;
         var form = FormTable.Find(setup.At<ChoiceValue>(i, "form").Id)!.Value;
         var support = Enum.Parse<Support>(setup.At<ChoiceValue>(i, "support").Id, true);
-        string level = setup.LevelAt(i);
+        string level = setup.LevelAt(i), mode = setup.Get<ChoiceValue>("mode").Id;
         bool any = level != "same" && setup.At<ChoiceValue>(i, "addends").Id == "any";
         return new()
         {
@@ -329,7 +334,7 @@ internal readonly struct PartnersRules : IRules<PartnersState>
             Same = level == "same",
             Any = any,
             Patterns = any ? Sets.Patterns(counts, target) : null,
-            Writes = level == "write",
+            Taking = mode is Partners.Memory or Partners.RunOn ? Handling.PartnersTurnBack : Handling.PartnersTake + (level == "write" ? Handling.PartnersWrite : 0),
             GrownUp = setup.Seats[i].GrownUp,
             Form = form,
             Support = support,
@@ -647,16 +652,14 @@ internal readonly struct PartnersRules : IRules<PartnersState>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public float Seconds(in PartnersState s, Step step, Move move)
     {
-        if (step.Kind == StepKind.Chance) return faceDown || calls ? Handling.PartnersTurnUp : Handling.PartnersDeal;
-        if (move.Items == 0) return 0;
-        if (faceDown) return Handling.PartnersTurnBack;
-        return seats[step.Seat].Writes ? Handling.PartnersTake + Handling.PartnersWrite : Handling.PartnersTake;
+        if (step.Kind == StepKind.Chance) return dealing;
+        return move.Items == 0 ? 0 : seats[step.Seat].Taking;
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public bool Seeking(in PartnersState s, Move move) => !runs;
 
-    public void Apply(ref PartnersState s, Move move, bool found)
+    public void Apply(ref PartnersState s, Move move, Answered answered)
     {
         s.Shown = 0;
         if (faceDown && move.Items == 0 && move.Pick >= 0)
@@ -664,7 +667,7 @@ internal readonly struct PartnersRules : IRules<PartnersState>
             TurnOver(ref s, move.Pick);
             return;
         }
-        if (move.IsPass || !found || runs && s.Sum != seats[s.Head.Mover].Target)
+        if (move.IsPass || !answered.All || runs && s.Sum != seats[s.Head.Mover].Target)
         {
             s.Shown = s.Up;
             EndTurn(ref s);

@@ -18,7 +18,7 @@ namespace Allowance.Web.Pages.Bench;
 /// <summary>The bench: a setup seen from above, and beside it what playing it will be like.</summary>
 public sealed class IndexModel(Household household, Tables tables, SavedSetups saved) : PageModel
 {
-    private const int Samples = 3_000, SamplesForChanges = 400, ChangesShown = 4;
+    private const int Samples = 2_000, SamplesForChanges = 300, ChangesShown = 4;
 
     /// <summary>Keys of the bench itself that stand beside the setup's in a link or form.</summary>
     private static readonly HashSet<string> OwnKeys = ["open", "was", "from", "handler", "__RequestVerificationToken", "name", "focus"];

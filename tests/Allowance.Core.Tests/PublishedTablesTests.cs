@@ -1,0 +1,52 @@
+using System.Runtime.CompilerServices;
+using System.Text;
+using Allowance.Core.Asks;
+using Allowance.Core.Forms;
+using Allowance.Core.Games;
+using Allowance.Core.Learner;
+using Allowance.Core.Setups;
+
+namespace Allowance.Core.Tests;
+
+/// <summary>
+/// The tables of skills, asks, forms and knobs are published in docs/tables.md; this keeps the page equal to the data.
+/// ALLOWANCE_WRITE_DOCS=1 writes it anew.
+/// </summary>
+public class PublishedTablesTests
+{
+    [Fact]
+    public void The_published_tables_are_those_of_the_code()
+    {
+        string file = Path.Combine(Root(), "docs", "tables.md");
+        if (Environment.GetEnvironmentVariable("ALLOWANCE_WRITE_DOCS") == "1") File.WriteAllText(file, Write());
+        Assert.Equal(Write(), File.ReadAllText(file));
+    }
+
+    private static string Root([CallerFilePath] string here = "") => Path.GetFullPath(Path.Combine(Path.GetDirectoryName(here)!, "..", ".."));
+
+    private static string Write()
+    {
+        var page = new StringBuilder("# Tables\n\nMade from the code's own data (`src/Allowance.Core`); a test keeps this page equal to it.\n");
+        Table("Skills", ["strand", "skill", "says", "bands", "rests on"], Skills.All.Select(s => new[] { $"{s.Strand}".ToLowerInvariant(), $"`{s.Id}`", s.Says, string.Join(' ', s.Bands), string.Join(", ", s.RestsOn) }));
+        Table("Kinds of ask", ["kind", "example", "asks", "feeds", "outcomes"], AskKinds.All.Select(k => new[] { $"`{k.Id}`", $"`{k.Example}`", k.Asks, string.Join(", ", k.Feeds), $"{k.Scale}".ToLowerInvariant() }));
+        Table("Forms", ["form", "range", "structure", "says"], FormTable.All.Skip(1).Select(f => new[] { $"`{f.Id}`", $"{f.Low}–{f.High}", $"{f.Structure}".ToLowerInvariant(), f.Says }));
+        foreach (var frame in Catalogue.Data)
+        {
+            page.Append($"\n# {frame.Name} (`{frame.Id}`)\n\n{frame.Says} For {frame.LeastPlayers} to {frame.MostPlayers} players. Asks: {string.Join(", ", frame.Asks.Select(a => a.Facts().Id))}.\n");
+            Table("Levels", ["level", "says", "fixes", "starts from"], frame.Levels.Select(l => new[] { $"`{l.Id}`", l.Says, Values(l.Fixes), Values(l.Suggests) }));
+            Table("Knobs", ["knob", "values", "default", "belongs to", "set for", "says"], frame.Knobs.Select(k => new[] { $"`{k.Id}`", k.Kind.Says, k.Default?.ToLink() ?? "none", $"{k.Belongs}".ToLowerInvariant(), k.Scope == Scope.Both ? "table, seat" : $"{k.Scope}".ToLowerInvariant(), k.Says }));
+        }
+        Table("Usual ages (years at which about seven of ten asks of a band are right)", ["skill", "by band"], Skills.All.Select(s => new[] { $"`{s.Id}`", string.Join(", ", s.Bands.Zip(Constants.UsualAges[s.Id], (b, a) => $"{b}: {a:0.0}")) }));
+        Table("The asks that stand for a band", ["band", "asks"], Enumerable.Range(0, Feeding.Bands.Count).Select(b => new[] { $"`{Feeding.Bands[b]}`", string.Join(" · ", BandAsks.Of(b)) }));
+        Table("Seconds of handling", ["what", "seconds"], typeof(Handling).GetFields().Select(f => new[] { f.Name, $"{f.GetRawConstantValue()}" }));
+        return page.ToString();
+
+        void Table(string title, string[] heads, IEnumerable<string[]> rows)
+        {
+            page.Append($"\n## {title}\n\n| {string.Join(" | ", heads)} |\n|{string.Concat(Enumerable.Repeat("---|", heads.Length))}\n");
+            foreach (var row in rows) page.Append($"| {string.Join(" | ", row)} |\n");
+        }
+
+        static string Values(IReadOnlyDictionary<string, KnobValue> values) => string.Join(", ", values.Select(v => $"{v.Key} {v.Value.ToLink()}"));
+    }
+}

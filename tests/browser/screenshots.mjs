@@ -1,0 +1,58 @@
+// Pictures of the main views, made from the demonstration: node screenshots.mjs DIRECTORY
+import { spawn } from "node:child_process";
+import { mkdtempSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { chromium } from "@playwright/test";
+import { launchOptions } from "./browser.mjs";
+
+const [directory] = process.argv.slice(2);
+const port = 5393;
+const base = `http://localhost:${port}`;
+const server = spawn("dotnet", ["../../.out/web/Allowance.Web.dll", "demo", "--port", String(port), "--data", mkdtempSync(join(tmpdir(), "allowance-shots-"))], { stdio: ["ignore", "pipe", "ignore"] });
+await new Promise((resolve) => server.stdout.on("data", (text) => String(text).includes("Allowance is at") && resolve()));
+
+const browser = await chromium.launch(launchOptions);
+try {
+  await view("today", 1280, 800, async (page) => page.goto(`${base}/`));
+  await view("bench", 1280, 800, async (page) => page.goto(`${base}/bench?game=partners&level=spot&s1=3&s2=2&s2.target=8&s3=5&open=s2`));
+  await view("table", 820, 1180, (page) => play(page, "on the screen", async () => takePair(page)));
+  await view("table-notes", 390, 844, (page) => play(page, "just notes"));
+  await view("growth", 1280, 800, async (page) => page.goto(`${base}/growth/2?bond=8-3`));
+  await view("logbook", 1280, 800, async (page) => page.goto(`${base}/logbook`));
+  await view("house", 1280, 800, async (page) => page.goto(`${base}/house`));
+  await view("look", 1280, 800, async (page) => page.goto(`${base}/look`));
+} finally {
+  await browser.close();
+  server.kill();
+}
+
+async function view(name, width, height, show) {
+  const page = await browser.newPage({ viewport: { width, height }, locale: "en-GB" });
+  await show(page);
+  await page.waitForLoadState("networkidle");
+  await page.evaluate(() => window.scrollTo(0, 0));
+  await page.screenshot({ path: join(directory, `${name}.png`) });
+  await page.close();
+}
+
+async function play(page, way, then = async () => {}) {
+  await page.goto(`${base}/bench?game=partners&level=spot&form=dice&layout=3x4&s1=2&s2=3`);
+  const strip = page.locator("#forecast-strip > summary");
+  if (await strip.isVisible()) await strip.click();
+  await page.getByRole("button", { name: way }).click();
+  await page.locator(".turn").waitFor();
+  await then();
+}
+
+// The cards show dice, so a pair is found by trying.
+async function takePair(page) {
+  for (let i = 0; i < 12; i++)
+    for (let j = i + 1; j < 12; j++) {
+      await page.locator(`#card-${i}`).click();
+      await page.locator(`#card-${i}[aria-pressed=true]`).waitFor();
+      await page.locator(`#card-${j}`).click();
+      await page.locator(".message, .note-keys").first().waitFor();
+      if (await page.locator(".note-keys").count()) return;
+    }
+}
