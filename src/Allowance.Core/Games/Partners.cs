@@ -268,6 +268,10 @@ internal struct PartnersState
     /// <summary>How many cards of each number were seen on the table, and at which places, as bits.</summary>
     public SixtyFour Seen;
     public SixtyFourSets At;
+
+    /// <summary>The same of the cards that are still unseen: how many of each number, and as bits.</summary>
+    public SixtyFour Hidden;
+    public ulong HiddenPresent, HiddenMirror, HiddenTwice;
     public PackCards Pack;
 }
 
@@ -283,6 +287,7 @@ internal readonly struct PartnersRules : IRules<PartnersState>
     private readonly int places, rows, columns;
     private readonly float dealing;
     private readonly ulong allPlaces;
+    private readonly (SixtyFour Counts, ulong Present, ulong Mirror, ulong Twice) hidden;
     private readonly Form form;
     private readonly IReadOnlyDictionary<int, int> counts;
 
@@ -307,6 +312,12 @@ internal readonly struct PartnersRules : IRules<PartnersState>
     {
         counts = setup.Get<DeckValue>("deck").Deck.Counts;
         pack = [.. counts.SelectMany(c => Enumerable.Repeat((byte)c.Key, c.Value))];
+        foreach (byte number in pack)
+        {
+            if (hidden.Counts[number]++ > 0) hidden.Twice |= 1UL << number;
+            hidden.Present |= 1UL << number;
+            hidden.Mirror |= 1UL << (63 - number);
+        }
         mode = setup.Get<ChoiceValue>("mode").Id;
         runs = mode == Partners.RunOn;
         calls = mode == Partners.Call;
@@ -384,6 +395,8 @@ internal readonly struct PartnersRules : IRules<PartnersState>
             s.Cards = allPlaces;
             s.ToFill = 0;
             s.Stock -= (short)places;
+            s.Hidden = hidden.Counts;
+            (s.HiddenPresent, s.HiddenMirror, s.HiddenTwice) = (hidden.Present, hidden.Mirror, hidden.Twice);
             FindHope(ref s);
         }
         Settle(ref s);
@@ -400,6 +413,7 @@ internal readonly struct PartnersRules : IRules<PartnersState>
         return s.Pack[last];
     }
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public void Deal(ref PartnersState s, int outcome)
     {
         byte number = (byte)outcome;
@@ -407,7 +421,8 @@ internal readonly struct PartnersRules : IRules<PartnersState>
         if (faceDown)
         {
             Put(ref s, s.Pending, number);
-            if (BitOperations.PopCount(s.Cards & ~s.Known) < 2) FindHope(ref s);
+            int unknown = BitOperations.PopCount(s.Cards & ~s.Known);
+            if (unknown < 2 && s.Unseen > unknown) FindHope(ref s);
             Turned(ref s);
             return;
         }
@@ -420,12 +435,22 @@ internal readonly struct PartnersRules : IRules<PartnersState>
         if (s.ToFill == 0 || s.Stock == 0) Settle(ref s);
     }
 
-    private static void TakeFromPack(ref PartnersState s, byte number)
+    private void TakeFromPack(ref PartnersState s, byte number)
     {
         int last = --s.Unseen;
+        if (faceDown) Reveal(ref s, number);
         if (s.Pack[last] == number) return;
         Span<byte> unseen = s.Pack;
         unseen[unseen.IndexOf(number)] = unseen[last];
+    }
+
+    private static void Reveal(ref PartnersState s, byte number)
+    {
+        int left = --s.Hidden[number];
+        if (left < 2) s.HiddenTwice &= ~(1UL << number);
+        if (left > 0) return;
+        s.HiddenPresent &= ~(1UL << number);
+        s.HiddenMirror &= ~(1UL << (63 - number));
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
@@ -517,6 +542,7 @@ internal readonly struct PartnersRules : IRules<PartnersState>
         s.Up = 0;
     }
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public Move Plain(in PartnersState s, ref Rng rng)
     {
         var rule = seats[s.Head.Mover];
@@ -594,6 +620,7 @@ internal readonly struct PartnersRules : IRules<PartnersState>
         ? s.Up != 0 && (s.Sum >= rule.Target || (s.Cards & ~s.Up) == 0)
         : BitOperations.PopCount(s.Up) == 2;
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int Asks(in PartnersState s, Move move, Span<SeatAsk> into)
     {
         int mover = s.Head.Mover;
@@ -659,6 +686,7 @@ internal readonly struct PartnersRules : IRules<PartnersState>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public bool Seeking(in PartnersState s, Move move) => !runs;
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public void Apply(ref PartnersState s, Move move, Answered answered)
     {
         s.Shown = 0;
@@ -732,40 +760,34 @@ internal readonly struct PartnersRules : IRules<PartnersState>
 
     /// <summary>
     /// Finds out which seats could still take something, from the cards that were seen and those that may lie unseen.
-    /// What can be found only shrinks when cards are taken, or when hardly a place is left unseen.
+    /// What can be found only shrinks when cards are taken, or when hardly a place is left unseen while cards are.
     /// </summary>
     private void FindHope(ref PartnersState s)
     {
         int unknown = BitOperations.PopCount(s.Cards & ~s.Known);
-        SixtyFour lying = s.Seen, unseen = default;
-        if (unknown > 0)
-            foreach (byte number in ((ReadOnlySpan<byte>)s.Pack)[..s.Unseen]) unseen[number]++;
         s.Hope = 0;
         for (int i = 0; i < seats.Length; i++)
-            if (runs ? RunHope(in lying, in unseen, seats[i].Target) : PairHope(in lying, in unseen, unknown, seats[i])) s.Hope |= (byte)(1 << i);
+            if (runs ? RunHope(in s, unknown, seats[i].Target) : PairHope(in s, unknown, seats[i])) s.Hope |= (byte)(1 << i);
     }
 
-    private static bool PairHope(in SixtyFour lying, in SixtyFour unseen, int unknown, SeatRule rule)
+    private static bool PairHope(in PartnersState s, int unknown, SeatRule rule)
     {
-        for (int a = 0; a <= (rule.Same ? Deck.LargestNumber : rule.Target / 2); a++)
-        {
-            int b = rule.Same ? a : rule.Target - a;
-            if (a == b)
-            {
-                if (lying[a] + Math.Min((int)unseen[a], unknown) >= 2) return true;
-                continue;
-            }
-            bool la = lying[a] > 0, lb = lying[b] > 0, ua = unseen[a] > 0 && unknown > 0, ub = unseen[b] > 0 && unknown > 0;
-            if (la && lb || la && ub || ua && lb || ua && ub && unknown > 1) return true;
-        }
-        return false;
+        ulong one = unknown > 0 ? ulong.MaxValue : 0, two = unknown > 1 ? ulong.MaxValue : 0;
+        if (rule.Same) return (s.Twice | s.Present & s.HiddenPresent & one | s.HiddenTwice & two) != 0;
+        int mirrored = 63 - rule.Target;
+        ulong partners = s.Mirror >> mirrored, hiddenPartners = s.HiddenMirror >> mirrored;
+        ulong pairs = s.Present & partners | (s.Present & hiddenPartners | s.HiddenPresent & partners) & one | s.HiddenPresent & hiddenPartners & two;
+        return (pairs & rule.LowHalf) != 0 || rule.Half != 0 && s.Seen[rule.Target / 2] + Math.Min((int)s.Hidden[rule.Target / 2], unknown) > 1;
     }
 
-    private static bool RunHope(in SixtyFour lying, in SixtyFour unseen, int target)
+    private static bool RunHope(in PartnersState s, int unknown, int target)
     {
         ulong reach = 1;
-        for (int n = 1; n <= target; n++)
-            for (int copies = Math.Min(lying[n] + unseen[n], target / n); copies > 0; copies--) reach |= reach << n;
+        for (ulong numbers = (s.Present | (unknown > 0 ? s.HiddenPresent : 0)) & ((2UL << target) - 2); numbers != 0; numbers &= numbers - 1)
+        {
+            int n = BitOperations.TrailingZeroCount(numbers);
+            for (int copies = Math.Min(s.Seen[n] + (unknown > 0 ? s.Hidden[n] : 0), target / n); copies > 0; copies--) reach |= reach << n;
+        }
         return (reach >> target & 1) != 0;
     }
 
