@@ -63,7 +63,7 @@ public class LearnerTests
     [Fact]
     public void A_better_outcome_never_leaves_her_lower() => Gen.Select(Asks, Gen.Int[0, 4], Gen.Double[3, 8]).Sample((ask, outcome, age) =>
     {
-        double worse = After(age, Saw(ask, (Outcome)outcome)).Right(ask, Day), better = After(age, Saw(ask, (Outcome)(outcome + 1))).Right(ask, Day);
+        double worse = After(age, Saw(ask, (Outcome)outcome)).Ability(ask, Day).Mean, better = After(age, Saw(ask, (Outcome)(outcome + 1))).Ability(ask, Day).Mean;
         Assert.True(better >= worse - 1e-9, $"{ask}: {(Outcome)outcome} {worse}, then {better}");
     });
 

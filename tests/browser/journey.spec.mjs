@@ -15,7 +15,7 @@ test("from today to growth by mouse or finger", async ({ page }) => {
   await expect(page.getByText("Since the last setting")).toBeVisible();
 
   await page.goto("/bench?game=partners&level=spot&target=10&s1=2");
-  await expect(page.getByRole("heading", { name: "Harder" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "Harder", exact: true })).toBeVisible();
   const change = page.getByRole("link", { name: /^target \d+ instead of 10/ }).first();
   const target = Number((await change.textContent()).match(/\d+/)[0]);
   await change.click();
@@ -36,6 +36,7 @@ test("from today to growth by mouse or finger", async ({ page }) => {
   await page.getByRole("button", { name: "Undo" }).click();
   await expect(saw).toHaveAttribute("aria-pressed", "false");
   await saw.click();
+  await expect(saw).toHaveAttribute("aria-pressed", "true");
   await page.getByRole("button", { name: "Hint" }).click();
   await expect(page.locator(".said")).toBeVisible();
   await page.getByText("Easier or harder for Otis").click();

@@ -5,7 +5,7 @@ test("from today to growth by keyboard only", async ({ page }) => {
   await page.goto("/");
   await tabTo(page, "To the bench");
   await page.keyboard.press("Enter");
-  await expect(page).toHaveURL(/\/bench\?/);
+  await page.waitForURL(/\/bench\?/);
   await page.keyboard.press("?");
   await expect(page.getByRole("dialog")).toContainText("play on the screen");
   await page.keyboard.press("Escape");
@@ -15,7 +15,7 @@ test("from today to growth by keyboard only", async ({ page }) => {
   await page.keyboard.press("g");
   await expect(page.locator("#target")).toBeVisible();
   await page.keyboard.press("s");
-  await expect(page).toHaveURL(/\/table\/\d+/);
+  await page.waitForURL(/\/table\/\d+/);
 
   await page.keyboard.press("n");
   await expect(page.locator("#undo")).toBeEnabled();
@@ -30,6 +30,7 @@ test("from today to growth by keyboard only", async ({ page }) => {
 test("notes only: a letter notes, n goes on, u takes back", async ({ page }) => {
   await page.goto("/bench?game=partners&level=spot&s1=2&s2=3");
   await page.keyboard.press("p");
+  await page.waitForURL(/\/table\//);
   await expect(page.locator(".turn")).toContainText("Otis’s turn");
   await page.keyboard.press("a");
   await expect(page.locator(".turn")).toContainText("Mags’s turn");
@@ -51,6 +52,7 @@ test("notes only: a letter notes, n goes on, u takes back", async ({ page }) => 
 test("refereed: digits type what turned up", async ({ page }) => {
   await page.goto("/bench?game=partners&level=spot&layout=1x4&s1=2");
   await page.keyboard.press("r");
+  await page.waitForURL(/\/table\//);
   await expect(page.locator(".number-keys")).toBeVisible();
   for (const digit of ["6", "4", "1", "2"]) {
     await page.keyboard.press(digit);

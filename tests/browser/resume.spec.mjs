@@ -49,6 +49,7 @@ test("an empty household begins, plays, is cut off, and goes on at the same turn
     await page.goto(at);
     expect(await cards.evaluateAll((list) => list.map((c) => c.getAttribute("aria-label")))).toEqual(before);
     await page.getByRole("button", { name: "Undo" }).click();
+    await expect(page.getByRole("button", { name: "Undo" })).toBeDisabled();
     await page.getByRole("button", { name: "Stop here" }).click();
     await expect(page.getByRole("heading", { name: "Stopped here" })).toBeVisible();
   } finally {

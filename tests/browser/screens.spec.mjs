@@ -27,21 +27,23 @@ test("the dark pair has contrast too", async ({ page }) => {
   }
 });
 
-test("what is pressed at the table is large enough", async ({ page }) => {
-  await page.goto("/bench?game=partners&level=spot&s1=2");
-  await open(page);
-  await page.getByRole("button", { name: "on the screen" }).click();
-  await expect(page.locator("#table")).toBeVisible();
-  for (const button of await page.locator(".card:not(.none), .tools button").all()) {
-    const box = await button.boundingBox();
-    expect(box.height).toBeGreaterThanOrEqual(48);
-    expect(box.width).toBeGreaterThanOrEqual(48);
-  }
-  const found = await new AxeBuilder({ page }).analyze();
-  expect(found.violations.map((v) => v.id)).toEqual([]);
-  await page.getByRole("button", { name: "Stop here" }).click();
-  await expect(page.getByText("Stopped here")).toBeVisible();
-});
+for (const way of ["on the screen", "refereed", "just notes"])
+  test(`played ${way}, what is pressed is large enough and axe finds nothing`, async ({ page }) => {
+    await page.goto("/bench?game=partners&level=spot&layout=3x4&s1=2&s2=3");
+    await open(page);
+    await page.getByRole("button", { name: way }).click();
+    await expect(page.locator("#table")).toBeVisible();
+    for (const button of await page.locator(".card:not(.none), .tools button, .note-keys button, .number-keys button").all()) {
+      const box = await button.boundingBox();
+      expect(box.height).toBeGreaterThanOrEqual(48);
+      expect(box.width).toBeGreaterThanOrEqual(48);
+    }
+    const found = await new AxeBuilder({ page }).analyze();
+    expect(found.violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html).slice(0, 3).join(" | ")}`)).toEqual([]);
+    expect(await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth)).toBeLessThanOrEqual(0);
+    await page.getByRole("button", { name: "Stop here" }).click();
+    await expect(page.getByText("Stopped here")).toBeVisible();
+  });
 
 test("fonts and script are the application's own", async ({ page }) => {
   const elsewhere = [];

@@ -89,20 +89,33 @@ public sealed class ChildModel
         Gaussian Moved(Gaussian g) => new(g.Mean + g.Variance * shift, g.Variance - g.Variance * g.Variance * shrink);
     }
 
-    /// <summary>Mean and variance of the ability for this ask after what was seen; never wider, and never lower after <em>saw it</em>.</summary>
+    /// <summary>
+    /// Mean and variance of the ability for this ask after what was seen: never wider, never lower after <em>saw it</em>,
+    /// and never lower than a worse outcome would have left it. The last matters where a slip is likelier than not knowing:
+    /// there being wrong says next to nothing, and counting all must not say less than that.
+    /// </summary>
     private static (double Mean, double Variance) MomentMatch(Observation seen, double middle, double variance)
     {
-        double sd = Math.Sqrt(variance), sum = 0, first = 0, second = 0, floor = Constants.Floor(seen.Ask);
+        double floor = Constants.Floor(seen.Ask);
+        var (mean, left) = Moments(seen.Seen, floor, middle, variance);
+        if (seen.Seen.Outcome is { } outcome)
+            for (var worse = Outcome.NotYet; worse < outcome; worse++) mean = Math.Max(mean, Moments(Seen.How(worse), floor, middle, variance).Mean);
+        if (seen.Seen.Outcome == Outcome.SawIt || seen.Seen is { Outcome: null, Right: true }) mean = Math.Max(mean, middle);
+        return (mean, Math.Clamp(left, 1e-6, variance));
+    }
+
+    private static (double Mean, double Variance) Moments(Seen seen, double floor, double middle, double variance)
+    {
+        double sd = Math.Sqrt(variance), sum = 0, first = 0, second = 0;
         for (int k = 0; k < Nodes; k++)
         {
-            double z = middle + sd * NodeAt[k], weight = NodeWeight[k] * Likelihood(z, floor, seen.Seen);
+            double z = middle + sd * NodeAt[k], weight = NodeWeight[k] * Likelihood(z, floor, seen);
             sum += weight;
             first += weight * z;
             second += weight * z * z;
         }
-        double mean = first / sum, left = second / sum - mean * mean;
-        if (seen.Seen.Outcome == Outcome.SawIt || seen.Seen is { Outcome: null, Right: true }) mean = Math.Max(mean, middle);
-        return (mean, Math.Clamp(left, 1e-6, variance));
+        double mean = first / sum;
+        return (mean, second / sum - mean * mean);
     }
 
     private static double Likelihood(double z, double floor, Seen seen)

@@ -15,6 +15,8 @@ public static class Serving
         Log.Logger = new LoggerConfiguration()
             .MinimumLevel.Information()
             .MinimumLevel.Override("Microsoft", LogEventLevel.Warning)
+            // A start that fails is said in plain words below.
+            .MinimumLevel.Override("Microsoft.Extensions.Hosting.Internal.Host", LogEventLevel.Fatal)
             // The keys lie beside the household's own file, with the same rights.
             .MinimumLevel.Override("Microsoft.AspNetCore.DataProtection", LogEventLevel.Error)
             .Enrich.FromLogContext()

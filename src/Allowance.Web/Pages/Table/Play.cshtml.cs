@@ -25,6 +25,17 @@ public sealed class PlayModel(Tables tables, Household household) : PageModel
 
     public string Message { get; private set; } = "";
 
+    /// <summary>What was just noted: shown as its sign, as a child may look on.</summary>
+    public Seen? JustNoted { get; private set; }
+
+    /// <summary>What can still be taken now, in words; shown only while it is held open.</summary>
+    public string WhatGoes()
+    {
+        if (Sitting.Game is not { } game || game.Next.Kind != StepKind.Choice) return "";
+        var moves = game.Moves.Where(m => game.Seeking(m) && m.Items != 0).Select(m => game.Tells(m, true).Replace("took ", "", StringComparison.Ordinal)).Distinct().ToList();
+        return moves.Count == 0 ? "" : string.Join("; ", moves.Take(8));
+    }
+
     /// <summary>The last hint that was given for the turn that is being played.</summary>
     public Hint? Hint => Sitting.HintStep > 0 && (Asked ?? LikelyAsk()) is { } ask ? Hints.Of(ask, Sitting.HintStep, household.Approach) : null;
 
@@ -167,7 +178,8 @@ public sealed class PlayModel(Tables tables, Household household) : PageModel
         Outcome? seen = outcome == 6 ? null : (Outcome)outcome;
         bool right = outcome >= (int)Outcome.CountedAll;
         if (old is not null && old.Seen == (seen is { } s ? Seen.How(s) : Seen.NotWatched(right)) && !old.Automatic && string.IsNullOrEmpty(how)) return [];
-        Message = $"Noted: {(seen?.Says() ?? "right, not watched")}.";
+        JustNoted = seen is { } known ? Seen.How(known) : Seen.NotWatched(right);
+        Message = $"Noted: {JustNoted.Value.Says()}.";
         var noted = new Noted(seat, asked.ToString(), (int?)seen, right, turn, old?.Event, how is "miscounted" or "guessed" or "other" ? how : "");
         return Sitting.Way == Way.Notes ? [noted, new Passed()] : [noted];
     });
@@ -245,6 +257,7 @@ public sealed class PlayModel(Tables tables, Household household) : PageModel
         if (events.Count > 0 && !tables.Append(Table, post, events))
         {
             Message = "This table had moved on; here is how it stands.";
+            JustNoted = null;
             Picked = [];
         }
         if (events.Count > 0) Table = tables.Find(id)!;
