@@ -16,7 +16,7 @@ namespace Allowance.Bench;
 /// </summary>
 internal static class ForecastBench
 {
-    private const int Rounds = 7;
+    private const int Rounds = 21;
 
     public static int Run(bool json, string? only)
     {
@@ -62,14 +62,15 @@ internal static class ForecastBench
         for (int i = 0; i < 40; i++) bench.Play(60);
         Thread.Sleep(300);
         var one = bench.Play(2_000);
-        int games = (int)Math.Clamp(0.25 / (one.Seconds / 2_000), 2_000, 100_000);
+        int games = (int)Math.Clamp(0.03 / (one.Seconds / 2_000), 500, 20_000);
         var pack = new byte[setup.Frame.Knob("deck") is null ? 1 : setup.Get<DeckValue>("deck").Deck.Cards];
         for (int i = 0; i < 30; i++) Bare(one, 2_000, pack);
         // The machine's pace wanders: each round measures both, and the round in the middle by ratio is reported.
         var rounds = Enumerable.Range(0, Rounds).Select(_ =>
         {
             var cost = bench.Play(games);
-            return (Turn: cost.Seconds * 1e9 / cost.Turns, Floor: Bare(cost, games, pack) * 1e9 / cost.Turns, cost.BytesPerGame);
+            double floor = Enumerable.Range(0, 6).Sum(_ => Bare(cost, games, pack)) / 6;
+            return (Turn: cost.Seconds * 1e9 / cost.Turns, Floor: floor * 1e9 / cost.Turns, cost.BytesPerGame);
         }).OrderBy(r => r.Turn / r.Floor).ToList();
         var (turn, floor, bytes) = rounds[Rounds / 2];
         var clock = Stopwatch.StartNew();

@@ -12,6 +12,8 @@ export default defineConfig({
   testDir: ".",
   workers: 1,
   timeout: 60_000,
+  // A busy machine may be slow to hand a key on; a test that fails twice has failed.
+  retries: process.env.CI ? 1 : 0,
   reporter: [["list"]],
   use: { baseURL: `http://localhost:${port}`, launchOptions, locale: "en-GB" },
   projects: [

@@ -41,6 +41,14 @@ public readonly record struct Ask
     internal static Ask Join(ulong numbers, int count, Form form, Support support)
     {
         long code = (long)AskKind.Join | (long)form << 5 | (long)support << 15 | (long)count << 18;
+        if (System.Runtime.Intrinsics.X86.Bmi2.X64.IsSupported)
+        {
+            // Bytes become lanes of ten bits, or lose their eighth bit, in one instruction.
+            numbers = count <= 4
+                ? System.Runtime.Intrinsics.X86.Bmi2.X64.ParallelBitDeposit(numbers, 0x3F_CFF3_FCFF)
+                : System.Runtime.Intrinsics.X86.Bmi2.X64.ParallelBitExtract(numbers, 0x7F7F_7F7F_7F7F);
+            return new() { Code = code | (long)numbers << HeaderBits };
+        }
         int bits = count <= 4 ? WideBits : NarrowBits;
         for (int i = 0, at = HeaderBits; i < count; i++, at += bits, numbers >>= 8) code |= (long)(numbers & 255) << at;
         return new() { Code = code };

@@ -28,7 +28,6 @@ internal sealed class SimulationPlan(Behaviour behaviour, long seed, IAnswers an
 /// <summary>An ask met in simulated games, how it is answered, and how often it came.</summary>
 internal struct AskTally
 {
-    /// <summary>0 where the slot is free; no ask has that code.</summary>
     public long Code;
     public long Count;
     public long Games;
@@ -71,52 +70,54 @@ internal sealed class GameTally(int seats)
     }
 }
 
-/// <summary>Tallies by ask: open addressing, so that the inner loop allocates nothing once an ask has been met.</summary>
+/// <summary>
+/// Tallies by ask: open addressing, so that the inner loop allocates nothing once an ask has been met. The keys lie apart
+/// from what is counted, close together.
+/// </summary>
 internal sealed class AskTable
 {
-    private AskTally[] slots = new AskTally[512];
+    // 0 where a slot is free; no ask has that code.
+    private long[] keys = new long[512];
+    private AskTally[] tallies = new AskTally[512];
     private int used;
 
-    public IEnumerable<AskTally> All => slots.Where(s => s.Code != 0);
+    public IEnumerable<AskTally> All => tallies.Where((_, i) => keys[i] != 0);
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public ref AskTally Slot(long code, out bool isNew)
     {
-        int mask = slots.Length - 1, i = (int)((ulong)code * 0x9E3779B97F4A7C15UL >> 48) & mask;
-        while (true)
+        int mask = keys.Length - 1, i = (int)((ulong)code * 0x9E3779B97F4A7C15UL >> 48) & mask;
+        while (keys[i] != code)
         {
-            ref var slot = ref slots[i];
-            if (slot.Code == code)
-            {
-                isNew = false;
-                return ref slot;
-            }
-            if (slot.Code == 0) return ref Insert(code, i, out isNew);
+            if (keys[i] == 0) return ref Insert(code, i, out isNew);
             i = (i + 1) & mask;
         }
+        isNew = false;
+        return ref tallies[i];
     }
 
     private ref AskTally Insert(long code, int at, out bool isNew)
     {
-        if (2 * ++used > slots.Length)
+        if (2 * ++used > keys.Length)
         {
             used--;
             Grow();
             return ref Slot(code, out isNew);
         }
         isNew = true;
-        slots[at].Code = code;
-        slots[at].LastGame = -1;
-        return ref slots[at];
+        keys[at] = code;
+        tallies[at].Code = code;
+        tallies[at].LastGame = -1;
+        return ref tallies[at];
     }
 
     private void Grow()
     {
-        var old = slots;
-        slots = new AskTally[2 * old.Length];
+        var all = All.ToList();
+        keys = new long[2 * keys.Length];
+        tallies = new AskTally[keys.Length];
         used = 0;
-        foreach (var tally in old)
-            if (tally.Code != 0) Slot(tally.Code, out _) = tally;
+        foreach (var tally in all) Slot(tally.Code, out _) = tally;
     }
 
     public void Add(AskTable other)
@@ -189,7 +190,15 @@ internal static class Simulator
                 float handling = rules.Seconds(in state, step, move), longest = 0, mine = 0, quickest = float.MaxValue;
                 uint wrong = 0;
                 int fastest = -1;
-                int count = rules.Asks(in state, move, asks);
+                int count = rules.Asks(in state, move, asks), before = head.Turns;
+                if (count == 0)
+                {
+                    seconds += handling;
+                    own[step.Seat] += handling;
+                    rules.Apply(ref state, move, new Answered(true, 0, step.Seat));
+                    turnsOf[step.Seat] += head.Turns - before;
+                    continue;
+                }
                 for (int i = 0; i < count; i++)
                 {
                     int seat = asks[i].Seat;
@@ -218,7 +227,6 @@ internal static class Simulator
                 float time = handling + longest;
                 seconds += time;
                 own[step.Seat] += time;
-                int before = head.Turns;
                 if (!rules.Seeking(in state, move)) wrong = 0;
                 rules.Apply(ref state, move, new Answered(wrong == 0, wrong, fastest));
                 turnsOf[step.Seat] += head.Turns - before;

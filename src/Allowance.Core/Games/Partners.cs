@@ -257,6 +257,10 @@ internal struct PartnersState
     public byte Pending, First, Last;
     public short Sum, Unseen, Stock;
 
+    /// <summary>In <c>run</c>: the numbers turned in this turn, the larger first, one in each byte; the first six.</summary>
+    public ulong Lanes;
+    public byte Lying;
+
     /// <summary>Places as bits: with a card; whose card has been seen; turned in this turn; shown from the last turn; to be filled.</summary>
     public ulong Cards, Known, Up, Shown, ToFill;
 
@@ -380,7 +384,7 @@ internal readonly struct PartnersRules : IRules<PartnersState>
         s.Phase = StepKind.Chance;
         s.Called = false;
         s.Pending = s.First = s.Last = 0;
-        s.Sum = 0;
+        TurnBack(ref s);
         s.Unseen = (short)pack.Length;
         s.Stock = (short)(refill ? pack.Length : places);
         s.Known = s.Up = s.Shown = s.Cards = s.Present = s.Mirror = s.Twice = 0;
@@ -533,13 +537,19 @@ internal readonly struct PartnersRules : IRules<PartnersState>
         s.Phase = StepKind.Over;
     }
 
+    private static void TurnBack(ref PartnersState s)
+    {
+        s.Up = s.Lanes = 0;
+        s.Sum = 0;
+        s.Lying = 0;
+    }
+
     private static void EndTurn(ref PartnersState s)
     {
         s.Head.Turns++;
         s.Head.NextMover();
         s.Called = false;
-        s.Sum = 0;
-        s.Up = 0;
+        TurnBack(ref s);
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
@@ -637,44 +647,42 @@ internal readonly struct PartnersRules : IRules<PartnersState>
     private static int AsksInRun(in PartnersState s, SeatRule rule, int mover, Span<SeatAsk> into)
     {
         int n = 0;
-        if (BitOperations.PopCount(s.Up) > 1) into[n++] = new(mover, Together(in s, rule, s.Up, s.Places[s.Last]));
-        if (s.Up != 0 && s.Sum < rule.Target) into[n++] = new(mover, rule.Part[s.Sum]);
+        if (s.Lying > 1) into[n++] = new(mover, Together(rule, s.Lanes, s.Lying, s.Sum, s.Places[s.Last]));
+        if (s.Lying > 0 && s.Sum < rule.Target) into[n++] = new(mover, rule.Part[s.Sum]);
         return n;
     }
 
+    /// <summary>The largest cards lie first; the smallest is the one that is missing.</summary>
     private static int AsksOfSet(in PartnersState s, SeatRule rule, int mover, ulong items, Span<SeatAsk> into)
     {
-        int smallest = 64, at = 0;
-        for (ulong rest = items; rest != 0; rest &= rest - 1)
+        ulong lanes = 0;
+        int count = 0, smallest = 64;
+        for (; items != 0; items &= items - 1)
         {
-            int place = BitOperations.TrailingZeroCount(rest);
-            if (s.Places[place] < smallest) (smallest, at) = (s.Places[place], place);
+            int number = s.Places[BitOperations.TrailingZeroCount(items)];
+            if (number < smallest) (number, smallest) = (smallest, number);
+            if (number > 60) continue;
+            if (count++ < 6) lanes = Insert(lanes, number);
         }
-        ulong lying = items & ~(1UL << at);
-        int n = 0;
-        if (BitOperations.PopCount(lying) > 1) into[n++] = new(mover, Together(in s, rule, lying, 0));
-        into[n++] = new(mover, rule.Part[rule.Target - smallest]);
+        int n = 0, lying = rule.Target - smallest;
+        if (count > 1) into[n++] = new(mover, Together(rule, lanes, count, lying, (int)(lanes & 255)));
+        into[n++] = new(mover, rule.Part[lying]);
         return n;
+    }
+
+    /// <summary>Puts a number among those that lie already, the larger first.</summary>
+    private static ulong Insert(ulong lanes, int number)
+    {
+        int at = 0;
+        while ((int)(lanes >> at & 255) > number) at += 8;
+        ulong below = (1UL << at) - 1;
+        return lanes & below | (ulong)number << at | (lanes & ~below) << 8;
     }
 
     /// <summary>"How many together", the larger first; more than six cards are asked as the total so far and the last card.</summary>
-    private static Ask Together(in PartnersState s, SeatRule rule, ulong items, int last)
-    {
-        ulong lanes = 0;
-        int n = 0, sum = 0;
-        for (; items != 0; items &= items - 1)
-        {
-            int number = s.Places[BitOperations.TrailingZeroCount(items)], at = 0;
-            sum += number;
-            if (n++ >= 6) continue;
-            while ((int)(lanes >> at & 255) > number) at += 8;
-            ulong below = (1UL << at) - 1;
-            lanes = lanes & below | (ulong)number << at | (lanes & ~below) << 8;
-        }
-        return n <= 6
-            ? Ask.Join(lanes, n, rule.Form, rule.Support)
-            : new(AskKind.Join, Math.Max(sum - last, last), Math.Min(sum - last, last), rule.Form, rule.Support);
-    }
+    private static Ask Together(SeatRule rule, ulong lanes, int count, int sum, int last) => count <= 6
+        ? Ask.Join(lanes, count, rule.Form, rule.Support)
+        : new(AskKind.Join, Math.Max(sum - last, last), Math.Min(sum - last, last), rule.Form, rule.Support);
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public float Seconds(in PartnersState s, Step step, Move move)
@@ -703,8 +711,7 @@ internal readonly struct PartnersRules : IRules<PartnersState>
             return;
         }
         Take(ref s, move.Items);
-        s.Up = 0;
-        s.Sum = 0;
+        TurnBack(ref s);
         if (runs && CanMove(in s, s.Head.Mover)) s.Phase = StepKind.Choice;
         else
         {
@@ -747,6 +754,7 @@ internal readonly struct PartnersRules : IRules<PartnersState>
         if (runs)
         {
             s.Sum += (short)number;
+            if (s.Lying++ < 6) s.Lanes = Insert(s.Lanes, number);
             return;
         }
         if (BitOperations.PopCount(s.Up) < 2) return;
