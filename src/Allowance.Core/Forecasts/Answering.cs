@@ -45,6 +45,7 @@ public readonly struct Answering
     }
 
     /// <summary>Draws an outcome with one random number.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public Outcome Draw(ref Rng rng)
     {
         uint u = (uint)(rng.Next() >> 32);

@@ -1,3 +1,4 @@
+using System.Numerics;
 using Allowance.Core.Asks;
 using Allowance.Core.Forms;
 using Allowance.Core.Numbers;
@@ -67,7 +68,8 @@ public struct Head
     public void NextMover()
     {
         if (Active == 0) return;
-        do Mover = (byte)((Mover + 1) & 7); while ((Active >> Mover & 1) == 0);
+        int after = (Mover + 1) & 7;
+        Mover = (byte)((after + BitOperations.TrailingZeroCount((Active | Active << 8) >> after)) & 7);
     }
 }
 

@@ -707,7 +707,7 @@ internal readonly struct PartnersRules : IRules<PartnersState>
         {
             s.Shown = s.Up;
             EndTurn(ref s);
-            Settle(ref s);
+            if (!faceDown || (s.Hope >> s.Head.Mover & 1) == 0) Settle(ref s);
             return;
         }
         Take(ref s, move.Items);
@@ -763,7 +763,7 @@ internal readonly struct PartnersRules : IRules<PartnersState>
         if (rule.Same ? first == number : first + number == rule.Target) return;
         s.Shown = s.Up;
         EndTurn(ref s);
-        Settle(ref s);
+        if ((s.Hope >> s.Head.Mover & 1) == 0) Settle(ref s);
     }
 
     /// <summary>
@@ -947,7 +947,7 @@ internal static class Bits
 /// <summary>Sets of two or more open cards that make a target. Cards that are alike make the same set.</summary>
 internal static class Sets
 {
-    private const int MostPatterns = 256;
+    private const int MostPatterns = 128;
 
     /// <summary>Every set of two or more cards of a pack that makes the target; null where they are too many or too large for 16 bytes.</summary>
     public static Vector128<byte>[]? Patterns(IReadOnlyDictionary<int, int> counts, int target)
@@ -992,14 +992,12 @@ internal static class Sets
     {
         if (rule.Patterns is not { } patterns) return DrawByCounting(in s, rule.Target, ref rng);
         var lying = Lying(in s);
-        Span<byte> open = stackalloc byte[MostPatterns];
-        int n = 0;
-        for (int i = 0; i < patterns.Length; i++)
-        {
-            open[n] = (byte)i;
-            n += Vector128.GreaterThanOrEqualAll(lying, patterns[i]) ? 1 : 0;
-        }
-        var need = patterns[open[rng.Below(n)]];
+        ulong low = 0, high = 0;
+        int half = Math.Min(64, patterns.Length);
+        for (int i = 0; i < half; i++) low |= (Vector128.GreaterThanOrEqualAll(lying, patterns[i]) ? 1UL : 0) << i;
+        for (int i = half; i < patterns.Length; i++) high |= (Vector128.GreaterThanOrEqualAll(lying, patterns[i]) ? 1UL : 0) << (i - half);
+        int lows = BitOperations.PopCount(low), pick = rng.Below(lows + BitOperations.PopCount(high));
+        var need = patterns[pick < lows ? Bits.Nth(low, pick) : half + Bits.Nth(high, pick - lows)];
         ulong items = 0;
         int first = 0;
         for (uint used = ~Vector128.Equals(need, Vector128<byte>.Zero).ExtractMostSignificantBits() & 0xFFFF; used != 0; used &= used - 1)
