@@ -205,7 +205,7 @@ public static class Forecaster
 
     private static PlayerForecast Player(string name, AskTable table, long beyond, double n)
     {
-        var asks = table.All.Select(t => new AskForecast(Ask.FromCode(t.Code), t.Count / n, t.Games / n, t.Answering.Right))
+        var asks = table.All.Select(t => new AskForecast(Ask.FromCode(t.Code), t.Count / n, t.Games / n, t.Right))
             .OrderByDescending(a => a.PerGame).ThenBy(a => a.Ask.Code).ToImmutableArray();
         double all = asks.Sum(a => a.PerGame);
         return new(name, all == 0 ? null : asks.Sum(a => a.PerGame * a.Right) / all, beyond / n, asks);

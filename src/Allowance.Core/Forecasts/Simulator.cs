@@ -25,16 +25,22 @@ internal sealed class SimulationPlan(Behaviour behaviour, long seed, IAnswers an
     public float[] Seconds { get; } = new float[games];
 }
 
-/// <summary>An ask met in simulated games, how it is answered, and how often it came.</summary>
-internal struct AskTally
+/// <summary>How often an ask came: what the inner loop touches every time, sixteen bytes of it.</summary>
+internal struct AskCount
 {
-    public long Code;
-    public long Count;
-    public long Games;
-    public int LastGame;
-    public bool Beyond;
-    public Answering Answering;
+    public int Count, Games, LastGame;
+    public float SecondsRight;
 }
+
+/// <summary>How an ask is answered at a seat, and whether it goes beyond her range.</summary>
+internal struct AskAnswer
+{
+    public Answering Answering;
+    public bool Beyond;
+}
+
+/// <summary>An ask met in simulated games.</summary>
+internal readonly record struct AskTally(long Code, long Count, long Games, double Right);
 
 /// <summary>Counts over simulated games. All are whole numbers, so that adding them up in any order gives the same.</summary>
 internal sealed class GameTally(int seats)
@@ -71,67 +77,77 @@ internal sealed class GameTally(int seats)
 }
 
 /// <summary>
-/// Tallies by ask: open addressing, so that the inner loop allocates nothing once an ask has been met. The keys lie apart
-/// from what is counted, close together.
+/// Counts by ask: open addressing, so that the inner loop allocates nothing once an ask has been met. Keys, counts and
+/// answers lie apart, each close together.
 /// </summary>
 internal sealed class AskTable
 {
     // 0 where a slot is free; no ask has that code.
     private long[] keys = new long[512];
-    private AskTally[] tallies = new AskTally[512];
+    private AskCount[] counts = new AskCount[512];
+    private AskAnswer[] answers = new AskAnswer[512];
     private int used;
 
-    public IEnumerable<AskTally> All => tallies.Where((_, i) => keys[i] != 0);
+    public IEnumerable<AskTally> All =>
+        Enumerable.Range(0, keys.Length).Where(i => keys[i] != 0).Select(i => new AskTally(keys[i], counts[i].Count, counts[i].Games, answers[i].Answering.Right));
 
+    /// <summary>The slot of an ask; where it is new, its answer is still to be filled in.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public ref AskTally Slot(long code, out bool isNew)
+    public int Slot(long code, out bool isNew)
     {
-        int mask = keys.Length - 1, i = (int)((ulong)code * 0x9E3779B97F4A7C15UL >> 48) & mask;
-        while (keys[i] != code)
+        var all = keys;
+        int mask = all.Length - 1, i = (int)((ulong)code * 0x9E3779B97F4A7C15UL >> 48) & mask;
+        while (all[i] != code)
         {
-            if (keys[i] == 0) return ref Insert(code, i, out isNew);
+            if (all[i] == 0) return Insert(code, i, out isNew);
             i = (i + 1) & mask;
         }
         isNew = false;
-        return ref tallies[i];
+        return i;
     }
 
-    private ref AskTally Insert(long code, int at, out bool isNew)
+    public ref AskCount Count(int slot) => ref counts[slot];
+
+    public ref AskAnswer Answer(int slot) => ref answers[slot];
+
+    private int Insert(long code, int at, out bool isNew)
     {
-        if (2 * ++used > keys.Length)
-        {
-            used--;
-            Grow();
-            return ref Slot(code, out isNew);
-        }
         isNew = true;
-        keys[at] = code;
-        tallies[at].Code = code;
-        tallies[at].LastGame = -1;
-        return ref tallies[at];
-    }
-
-    private void Grow()
-    {
-        var all = All.ToList();
-        keys = new long[2 * keys.Length];
-        tallies = new AskTally[keys.Length];
+        if (2 * ++used <= keys.Length)
+        {
+            keys[at] = code;
+            counts[at].LastGame = -1;
+            return at;
+        }
+        var (oldKeys, oldCounts, oldAnswers) = (keys, counts, answers);
+        keys = new long[2 * oldKeys.Length];
+        counts = new AskCount[keys.Length];
+        answers = new AskAnswer[keys.Length];
         used = 0;
-        foreach (var tally in all) Slot(tally.Code, out _) = tally;
+        for (int i = 0; i < oldKeys.Length; i++)
+        {
+            if (oldKeys[i] == 0) continue;
+            int slot = Slot(oldKeys[i], out _);
+            counts[slot] = oldCounts[i];
+            answers[slot] = oldAnswers[i];
+        }
+        return Slot(code, out isNew);
     }
 
     public void Add(AskTable other)
     {
-        foreach (var tally in other.All)
+        for (int i = 0; i < other.keys.Length; i++)
         {
-            ref var mine = ref Slot(tally.Code, out bool isNew);
+            if (other.keys[i] == 0) continue;
+            int slot = Slot(other.keys[i], out bool isNew);
             if (isNew)
             {
-                mine = tally;
+                counts[slot] = other.counts[i];
+                answers[slot] = other.answers[i];
                 continue;
             }
-            mine.Count += tally.Count;
-            mine.Games += tally.Games;
+            counts[slot].Count += other.counts[i].Count;
+            counts[slot].Games += other.counts[i].Games;
         }
     }
 }
@@ -162,75 +178,80 @@ internal static class Simulator
             own.Clear();
             turnsOf.Clear();
             beyond.Clear();
-            float seconds = 0;
             rules.Start(ref state, First(plan, game, seats, ref rng));
             ref var head = ref rules.Head(ref state);
-            while (head.Turns < Engine.MostTurns)
+            // Time is gathered while a turn lasts, and given to its seat when it ends.
+            float seconds = 0, gathered = 0;
+            int turns = 0;
+            while (turns < Engine.MostTurns)
             {
                 var step = rules.Next(in state);
                 if (step.Kind == StepKind.Over) break;
                 if (step.Kind == StepKind.Chance)
                 {
-                    int turnsBefore = head.Turns, seat = step.Seat, deals = 0;
+                    int seat = step.Seat, deals = 0;
                     float each = rules.Seconds(in state, step, default);
                     do
                     {
                         rules.Deal(ref state, rules.Draw(ref state, ref rng));
                         deals++;
-                        step = rules.Next(in state);
                     }
-                    while (step.Kind == StepKind.Chance && step.Seat == seat);
+                    while (rules.Next(in state) is { Kind: StepKind.Chance } next && next.Seat == seat);
                     tally.Deals += deals;
-                    seconds += each * deals;
-                    own[seat] += each * deals;
-                    turnsOf[seat] += head.Turns - turnsBefore;
-                    continue;
+                    gathered += each * deals;
                 }
-                var move = best ? rules.Best(in state, ref rng) : rules.Plain(in state, ref rng);
-                float handling = rules.Seconds(in state, step, move), longest = 0, mine = 0, quickest = float.MaxValue;
-                uint wrong = 0;
-                int fastest = -1;
-                int count = rules.Asks(in state, move, asks), before = head.Turns;
-                if (count == 0)
+                else
                 {
-                    seconds += handling;
-                    own[step.Seat] += handling;
-                    rules.Apply(ref state, move, new Answered(true, 0, step.Seat));
-                    turnsOf[step.Seat] += head.Turns - before;
-                    continue;
-                }
-                for (int i = 0; i < count; i++)
-                {
-                    int seat = asks[i].Seat;
-                    ref var slot = ref tally.Asks[seat].Slot(asks[i].Ask.Code, out bool isNew);
-                    if (isNew) Meet(ref slot, plan, seat);
-                    slot.Count++;
-                    if (slot.LastGame != game)
+                    var move = best ? rules.Best(in state, ref rng) : rules.Plain(in state, ref rng);
+                    gathered += rules.Seconds(in state, step, move);
+                    int count = rules.Asks(in state, move, asks);
+                    if (count == 0) rules.Apply(ref state, move, new Answered(true, 0, step.Seat));
+                    else
                     {
-                        slot.LastGame = game;
-                        slot.Games++;
-                        beyond[seat] |= slot.Beyond;
+                        float longest = 0, mine = 0, quickest = float.MaxValue;
+                        uint wrong = 0;
+                        int fastest = -1;
+                        for (int i = 0; i < count; i++)
+                        {
+                            int seat = asks[i].Seat;
+                            var table = tally.Asks[seat];
+                            int slot = table.Slot(asks[i].Ask.Code, out bool isNew);
+                            if (isNew) Meet(table, slot, asks[i].Ask, plan, seat);
+                            ref var met = ref table.Count(slot);
+                            met.Count++;
+                            if (met.LastGame != game)
+                            {
+                                met.LastGame = game;
+                                met.Games++;
+                                beyond[seat] |= table.Answer(slot).Beyond;
+                            }
+                            if (drawn)
+                            {
+                                ref readonly var answering = ref table.Answer(slot).Answering;
+                                var outcome = answering.Draw(ref rng);
+                                mine += answering.Seconds(outcome);
+                                if (outcome < Outcome.CountedAll) wrong |= 1u << seat;
+                            }
+                            else mine += met.SecondsRight;
+                            // A seat's asks follow one another; different seats answer at the same time.
+                            if (i + 1 < count && asks[i + 1].Seat == seat) continue;
+                            if ((wrong >> seat & 1) == 0 && mine < quickest) (quickest, fastest) = (mine, seat);
+                            longest = Math.Max(longest, mine);
+                            mine = 0;
+                        }
+                        gathered += longest;
+                        if (!rules.Seeking(in state, move)) wrong = 0;
+                        rules.Apply(ref state, move, new Answered(wrong == 0, wrong, fastest));
                     }
-                    if (drawn)
-                    {
-                        var outcome = slot.Answering.Draw(ref rng);
-                        mine += slot.Answering.Seconds(outcome);
-                        if (outcome < Outcome.CountedAll) wrong |= 1u << seat;
-                    }
-                    else mine += slot.Answering.SecondsRight;
-                    // A seat's asks follow one another; different seats answer at the same time.
-                    if (i + 1 < count && asks[i + 1].Seat == seat) continue;
-                    if ((wrong >> seat & 1) == 0 && mine < quickest) (quickest, fastest) = (mine, seat);
-                    longest = Math.Max(longest, mine);
-                    mine = 0;
                 }
-                float time = handling + longest;
-                seconds += time;
-                own[step.Seat] += time;
-                if (!rules.Seeking(in state, move)) wrong = 0;
-                rules.Apply(ref state, move, new Answered(wrong == 0, wrong, fastest));
-                turnsOf[step.Seat] += head.Turns - before;
+                if (head.Turns == turns) continue;
+                own[step.Seat] += gathered;
+                turnsOf[step.Seat] += head.Turns - turns;
+                seconds += gathered;
+                gathered = 0;
+                turns = head.Turns;
             }
+            seconds += gathered;
             plan.Turns[game] = head.Turns;
             plan.Seconds[game] = seconds;
             tally.Turns += head.Turns;
@@ -261,13 +282,15 @@ internal static class Simulator
         _ => 0,
     };
 
-    private static void Meet(ref AskTally slot, SimulationPlan plan, int seat)
+    /// <summary>An ask comes up for the first time: how it is answered, and whether it goes beyond her range.</summary>
+    private static void Meet(AskTable table, int slot, Ask ask, SimulationPlan plan, int seat)
     {
-        var ask = Ask.FromCode(slot.Code);
-        slot.Answering = plan.Answers.For(seat, ask);
+        ref var answer = ref table.Answer(slot);
+        answer.Answering = plan.Answers.For(seat, ask);
+        table.Count(slot).SecondsRight = answer.Answering.SecondsRight;
         if (plan.Ranges[seat] is not { } range) return;
-        for (int i = 0; i < ask.Count; i++) slot.Beyond |= !range.Contains(ask[i]);
-        slot.Beyond |= ask.Answer >= 0 && !range.Contains(ask.Answer);
+        for (int i = 0; i < ask.Count; i++) answer.Beyond |= !range.Contains(ask[i]);
+        answer.Beyond |= ask.Answer >= 0 && !range.Contains(ask.Answer);
     }
 
     private static void Count<TRules, TState>(TRules rules, in TState state, GameTally tally)
