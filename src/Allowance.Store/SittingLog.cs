@@ -37,7 +37,8 @@ public sealed class SittingLog(Database database)
     });
 
     private static void AddSeat(SqliteConnection connection, IDbTransaction transaction, long id, int seat, long? player) =>
-        connection.Execute("insert into sitting_seat (sitting_id, seat, player_id) values (@id, @seat, @player)", new { id, seat, player }, transaction);
+        // Somebody who was removed meanwhile leaves the seat empty.
+        connection.Execute("insert into sitting_seat (sitting_id, seat, player_id) values (@id, @seat, (select id from player where id = @player))", new { id, seat, player }, transaction);
 
     public SittingHead? Find(long id)
     {
