@@ -1,0 +1,118 @@
+using Allowance.Core.Asks;
+using Allowance.Core.Forecasts;
+using Allowance.Core.Forms;
+using Allowance.Core.Learner;
+using Allowance.Core.Materials;
+using Allowance.Core.Tuning;
+
+namespace Allowance.Core.Tests;
+
+/// <summary>Words on screens, hints, and the household's approach.</summary>
+public class WordsTests
+{
+    [Fact]
+    public void Lists_counts_and_sentences_read_as_people_write_them()
+    {
+        Assert.Equal("", Words.List([]));
+        Assert.Equal("Otis", Words.List(["Otis"]));
+        Assert.Equal("Otis and Mags", Words.List(["Otis", "Mags"]));
+        Assert.Equal("Otis, Mags and Juno", Words.List(["Otis", "Mags", "Juno"]));
+        Assert.Equal("1 card", Words.Count(1, "card"));
+        Assert.Equal("0 cards", Words.Count(0, "card"));
+        Assert.Equal("Queens count as 0.", Words.Sentence("queens count as 0"));
+        Assert.Equal("", Words.Sentence(""));
+        Assert.Equal(["aces", "sixes", "tens", "jokers"], new[] { "A", "6", "10", "joker" }.Select(Deck.RankWords));
+    }
+
+    [Theory]
+    [InlineData(0, 0, 0, 0, "nothing seen yet")]
+    [InlineData(1, 1, 1, 0, "right 1 of 1 time on one day")]
+    [InlineData(10, 9, 3, 6, "right 9 of 10 times on three days, six of them at once")]
+    [InlineData(4, 4, 2, 4, "right 4 of 4 times on two days, all at once")]
+    [InlineData(40, 30, 20, 15, "right 30 of 40 times on 20 days, 15 of them at once")]
+    public void Evidence_is_said_in_one_breath(int seen, int right, int days, int once, string words) => Assert.Equal(words, new Evidence(seen, right, days, once).Says());
+
+    [Fact]
+    public void The_words_for_firmness_certainty_and_outcomes_are_the_houses_own()
+    {
+        Assert.Equal(["a stretch", "just right", "nearly always", "knows it"], Enum.GetValues<Firmness>().Select(f => f.Says()));
+        Assert.Equal(["a guess", "some evidence", "well known"], new[] { 0, 3, 10 }.Select(n => Sureness.Of(n).Says()));
+        Assert.Equal("used the structure", Seen.How(Outcome.Structure).Says());
+        Assert.Equal("right, not watched", Seen.NotWatched(true).Says());
+        Assert.Equal("not yet", Seen.NotWatched(false).Says());
+        Assert.False(Seen.How(Outcome.WithHelp).Right);
+        Assert.True(Seen.How(Outcome.CountedAll).Right);
+        Assert.Equal([Outcome.NotYet, Outcome.WithHelp, Outcome.SawIt], Outcomes.Of(AskKind.Take));
+        Assert.Equal(6, Outcomes.Of(AskKind.Part).Count);
+    }
+
+    [Fact]
+    public void No_word_on_a_childs_page_judges()
+    {
+        string[] never = ["fail", "wrong", "weak", "behind", "test"];
+        var words = Outcomes.Words.Concat(Enum.GetValues<Firmness>().Select(f => f.Says())).Concat(Enum.GetNames<SkillWord>()).Concat(Skills.All.Select(s => s.Says)).Concat(Approach.Schools.SelectMany(s => s.Options.Select(o => $"{o.Says} {o.Why}")));
+        Assert.All(words, w => Assert.DoesNotContain(w.Split(' ', ',', ';', '.').Select(x => x.ToLowerInvariant()), never.Contains));
+    }
+
+    [Fact]
+    public void Every_ask_has_a_question_and_three_hints_in_either_approach()
+    {
+        foreach (var kind in AskKinds.All)
+        {
+            var ask = Ask.Parse(kind.Example, out _)!.Value;
+            Assert.NotEmpty(ask.Question());
+            foreach (string school in new[] { "structure", "counting" })
+                for (int step = 1; step <= 3; step++)
+                {
+                    var hint = Hints.Of(ask, step, Approach.Default.With("answers", school));
+                    Assert.Equal(step, hint.Step);
+                    Assert.NotEmpty(hint.Says);
+                    if (step == 1) Assert.DoesNotContain(hint.Says, char.IsDigit);
+                    if (hint.Picture != Form.None) Assert.True(Pictures.CanDraw(hint.Picture, hint.Shown));
+                }
+        }
+    }
+
+    [Fact]
+    public void The_second_hint_shows_five_and_some_or_a_row_to_touch()
+    {
+        var ask = new Ask(AskKind.Part, 10, 6, Form.Numeral);
+        Assert.Equal((Form.TenFrame, 6), (Hints.Of(ask, 2, Approach.Default).Picture, Hints.Of(ask, 2, Approach.Default).Shown));
+        Assert.Equal(Form.Row, Hints.Of(ask, 2, Approach.Default.With("answers", "counting")).Picture);
+        Assert.Equal(Form.DoubleTenFrame, Hints.Of(new Ask(AskKind.Part, 15, 12, Form.Numeral), 2, Approach.Default).Picture);
+    }
+
+    [Fact]
+    public void An_approach_has_a_default_for_every_question_and_keeps_only_answers_it_knows()
+    {
+        Assert.Equal(9, Approach.Schools.Count);
+        Assert.All(Approach.Schools, s => Assert.Equal(s.Options[0].Id, Approach.Default[s.Id]));
+        Assert.All(Approach.Schools, s => Assert.True(s.Options.Count >= 2 && s.Options.All(o => o.Why.Length > 0)));
+        Assert.Equal("structure", Approach.Default.With("answers", "nonsense")["answers"]);
+        Assert.Equal("counting", Approach.Default.With("answers", "counting").With("clock", "own")["answers"]);
+    }
+
+    [Fact]
+    public void The_approach_changes_the_form_that_is_begun_with()
+    {
+        var child = Setups.FromJson("{}").Seats[0];
+        string Begins(Approach approach) => Proposals.For(child, new ChildModel(4.6), [], null, approach, new DateOnly(2026, 1, 1)).Says;
+        Assert.Contains("ten-frame", Begins(Approach.Default), StringComparison.Ordinal);
+        Assert.Contains("dice", Begins(Approach.Default.With("answers", "counting")), StringComparison.Ordinal);
+        Assert.Contains("numerals", Begins(Approach.Default.With("handle", "numerals")), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void A_visit_is_proposed_after_two_weeks_away()
+    {
+        var day = new DateOnly(2026, 1, 1);
+        var setup = Setups.FromJson("""{"form":"numeral"}""");
+        var model = new ChildModel(7);
+        var seen = Enumerable.Range(0, 8).Select(i => new Observation(new DateTimeOffset(day.ToDateTime(default), TimeSpan.Zero), new Ask(AskKind.Part, 10, 1 + i, Form.Numeral), Seen.How(i % 4 == 0 ? Outcome.NotYet : Outcome.CountedOn))).ToList();
+        foreach (var o in seen) model.Observe(o);
+        var proposal = Proposals.For(setup.Seats[0], model, seen, (setup, 0), Approach.Default, day.AddDays(20));
+        Assert.Equal(AdviceKind.Visit, proposal.Kind);
+        Assert.Contains("20 days ago", proposal.Why, StringComparison.Ordinal);
+        Assert.Equal(AdviceKind.Stay, Proposals.For(setup.Seats[0], model, seen, (setup, 0), Approach.Default, day.AddDays(1)).Kind);
+    }
+}
