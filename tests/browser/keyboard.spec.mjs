@@ -71,3 +71,15 @@ async function tabTo(page, words) {
   }
   throw new Error(`${words} was not reached by Tab`);
 }
+
+test("two quick taps at the table are both taken", async ({ page }) => {
+  await page.goto("/bench?game=partners&level=spot&s1=2");
+  await page.keyboard.press("p");
+  await page.waitForURL(/\/table\//);
+  await page.evaluate(() => {
+    document.querySelector("[aria-label='saw it']").click();
+    document.getElementById("stop").click();
+  });
+  await expect(page.getByRole("heading", { name: "Stopped here" })).toBeVisible();
+  await expect(page.getByText("1 note: 1 × saw it.")).toBeVisible();
+});

@@ -72,3 +72,33 @@ document.addEventListener("htmx:error", (event) => {
   document.getElementById("said").textContent = "Not sent yet; trying again.";
   setTimeout(() => (source === form ? form.requestSubmit(form.pressed) : source.click()), 2000);
 });
+
+// A tap at the table while the last one is still under way waits its turn, and is then made on what stands there.
+let underWay = 0;
+const waiting = [];
+const LONGEST = 5000;
+
+document.addEventListener("htmx:before:request", (event) => {
+  if (event.target.closest?.("#table")) underWay = Date.now();
+});
+
+document.addEventListener("click", (event) => {
+  const button = event.target.closest("#table form[data-durable] button[id]");
+  if (!button || Date.now() - underWay > LONGEST) return;
+  event.preventDefault();
+  event.stopImmediatePropagation();
+  waiting.push(button.id);
+}, true);
+
+document.addEventListener("htmx:finally:swap", () => {
+  underWay = 0;
+  setTimeout(() => {
+    const button = document.getElementById(waiting.shift() ?? "");
+    if (button && !button.disabled) button.click();
+  });
+});
+
+document.addEventListener("htmx:error", () => {
+  underWay = 0;
+  waiting.length = 0;
+});
