@@ -22,8 +22,6 @@ public class ForecastTests
     private sealed class Same(double right) : IAnswers
     {
         public Answering For(int seat, Ask ask) => new([1 - right, 0, 0, 0, 0, right], [10, 10, 10, 10, 10, 2]);
-
-        public bool IsGrownUp(int seat) => false;
     }
 
     [Fact]

@@ -64,7 +64,4 @@ public readonly struct Answering
 public interface IAnswers
 {
     Answering For(int seat, Ask ask);
-
-    /// <summary>Grown-ups are always right, take two seconds, and are asked nothing.</summary>
-    bool IsGrownUp(int seat);
 }

@@ -127,7 +127,7 @@ public static class Forecaster
             played = upTo;
             if (goodEnough > 0 && RelativeError(plan.Seconds.AsSpan(0, played)) < goodEnough) break;
         }
-        return Read(frame, setup, options, answers, plan, tally, played, facts ?? frame.ExactFacts(setup));
+        return Read(frame, setup, options, plan, tally, played, facts ?? frame.ExactFacts(setup));
     }
 
     private static GameTally OnBothCores(Game game, SimulationPlan plan, int from, int to)
@@ -163,7 +163,7 @@ public static class Forecaster
     private static NumberRange?[] Ranges(Setup setup) =>
         [.. Enumerable.Range(0, setup.Seats.Length).Select(i => setup.Frame.Knob("range") is null ? null : (setup.At(i, "range") as RangeValue)?.Range)];
 
-    private static Forecast Read(Frame frame, Setup setup, ForecastOptions options, IAnswers answers, SimulationPlan plan, GameTally tally, int played, Facts facts)
+    private static Forecast Read(Frame frame, Setup setup, ForecastOptions options, SimulationPlan plan, GameTally tally, int played, Facts facts)
     {
         double n = played;
         bool exactTurns = facts.Turns is not null && options.Behaviour != Behaviour.Child;

@@ -19,8 +19,6 @@ public sealed class LearnerAnswers : IAnswers
         children = [.. setup.Seats.Select(s => s.GrownUp ? null : known?.Invoke(s) ?? new ChildModel(s.Age ?? AgeWhereUnknown))];
     }
 
-    public bool IsGrownUp(int seat) => children[seat] is null;
-
     public Answering For(int seat, Ask ask)
     {
         Span<double> chances = stackalloc double[6], seconds = stackalloc double[6];

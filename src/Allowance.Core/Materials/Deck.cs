@@ -77,8 +77,6 @@ public sealed class Deck : IEquatable<Deck>
         return FromRanks(value is { } v ? others.Append((rank, v)) : others, Packs, Suits, missing);
     }
 
-    public Deck WithPacks(int packs) => FromRanks(Ranks, packs, Suits, Missing);
-
     public Deck WithMissing(string rank, int count) => FromRanks(Ranks, Packs, Suits, Missing.SetItem(rank, count));
 
     /// <summary>The ranks whose cards count as <paramref name="number"/>, in words: "queens", "aces".</summary>

@@ -21,7 +21,7 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
     private const int Samples = 2_000, SamplesForChanges = 300, ChangesShown = 4;
 
     /// <summary>Keys of the bench itself that stand beside the setup's in a link or form.</summary>
-    private static readonly HashSet<string> OwnKeys = ["open", "was", "from", "handler", "__RequestVerificationToken", "name", "focus"];
+    private static readonly HashSet<string> OwnKeys = ["open", "was", "handler", "__RequestVerificationToken", "name"];
 
     public Setup Setup { get; private set; } = null!;
 
@@ -31,9 +31,6 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
 
     /// <summary>Which thing on the table has its knobs open: centre, deck, cards, or a place as s1 … s8.</summary>
     public string Open { get; private set; } = "centre";
-
-    /// <summary>The link the bench was opened with: what the house rule compares with.</summary>
-    public string From { get; private set; } = "";
 
     public Household Household => household;
 
@@ -76,7 +73,6 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
         var reading = Catalogue.ReadLink(values.Where(v => !OwnKeys.Contains(v.Key)), household.SeatOf);
         Problems = reading.Problems;
         Setup = reading.Setup ?? Setup.Default(Catalogue.All[0].Data, Seat.Child(""));
-        From = values.GetValueOrDefault("from", Setup.ToLink());
         Saved = saved.All();
         if (Problems.Count > 0) return;
         Forecast = household.Forecast(Setup, Samples);
