@@ -62,7 +62,7 @@ internal static class ForecastBench
         for (int i = 0; i < 40; i++) bench.Play(60);
         Thread.Sleep(300);
         var one = bench.Play(2_000);
-        int games = (int)Math.Clamp(0.03 / (one.Seconds / 2_000), 500, 20_000);
+        int games = (int)Math.Clamp(0.05 / (one.Seconds / 2_000), 500, 50_000);
         var pack = new byte[setup.Frame.Knob("deck") is null ? 1 : setup.Get<DeckValue>("deck").Deck.Cards];
         for (int i = 0; i < 30; i++) Bare(one, 2_000, pack);
         // The machine's pace wanders: each round measures both, and the round in the middle by ratio is reported.

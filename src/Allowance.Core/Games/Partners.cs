@@ -451,10 +451,9 @@ internal readonly struct PartnersRules : IRules<PartnersState>
     private static void Reveal(ref PartnersState s, byte number)
     {
         int left = --s.Hidden[number];
-        if (left < 2) s.HiddenTwice &= ~(1UL << number);
-        if (left > 0) return;
-        s.HiddenPresent &= ~(1UL << number);
-        s.HiddenMirror &= ~(1UL << (63 - number));
+        s.HiddenTwice &= ~(Bits.If(left < 2) << number);
+        s.HiddenPresent &= ~(Bits.If(left == 0) << number);
+        s.HiddenMirror &= ~(Bits.If(left == 0) << (63 - number));
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
@@ -464,7 +463,8 @@ internal readonly struct PartnersRules : IRules<PartnersState>
         s.Known |= 1UL << place;
         s.At[number] |= 1UL << place;
         ulong bit = 1UL << number;
-        if (s.Seen[number]++ > 0) s.Twice |= bit;
+        s.Seen[number]++;
+        s.Twice |= s.Present & bit;
         s.Present |= bit;
         s.Mirror |= 1UL << (63 - number);
     }
@@ -479,10 +479,9 @@ internal readonly struct PartnersRules : IRules<PartnersState>
         s.Known &= ~bit;
         s.At[number] &= ~bit;
         int left = --s.Seen[number];
-        if (left < 2) s.Twice &= ~(1UL << number);
-        if (left > 0) return;
-        s.Present &= ~(1UL << number);
-        s.Mirror &= ~(1UL << (63 - number));
+        s.Twice &= ~(Bits.If(left < 2) << number);
+        s.Present &= ~(Bits.If(left == 0) << number);
+        s.Mirror &= ~(Bits.If(left == 0) << (63 - number));
     }
 
     /// <summary>The smaller numbers of the pairs that lie open for a seat, as bits: n and target − n are both there.</summary>
@@ -673,8 +672,9 @@ internal readonly struct PartnersRules : IRules<PartnersState>
     /// <summary>Puts a number among those that lie already, the larger first.</summary>
     private static ulong Insert(ulong lanes, int number)
     {
-        int at = 0;
-        while ((int)(lanes >> at & 255) > number) at += 8;
+        // Numbers stay below 128, so the top bit of each byte of the difference tells whether the lane is larger.
+        ulong larger = (((ulong)(number | 128) * 0x0101_0101_0101_0101) - lanes & 0x8080_8080_8080_8080) ^ 0x8080_8080_8080_8080;
+        int at = 8 * BitOperations.PopCount(larger);
         ulong below = (1UL << at) - 1;
         return lanes & below | (ulong)number << at | (lanes & ~below) << 8;
     }
@@ -934,6 +934,10 @@ internal readonly struct PartnersRules : IRules<PartnersState>
 /// <summary>Choosing among bits.</summary>
 internal static class Bits
 {
+    /// <summary>1 or 0, without a branch: what cards show is hard to foretell.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public static ulong If(bool holds) => (ulong)Unsafe.BitCast<bool, byte>(holds);
+
     /// <summary>The position of the n-th set bit, counted from 0.</summary>
     public static int Nth(ulong bits, int n)
     {

@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using Allowance.Core.Asks;
 using Allowance.Core.Forecasts;
 using Allowance.Core.Setups;
@@ -12,14 +13,23 @@ public sealed class LearnerAnswers : IAnswers
     private readonly ChildModel?[] children;
     private readonly DateOnly day;
 
-    /// <param name="known">The model of a seat's child, or null.</param>
-    public LearnerAnswers(Setup setup, DateOnly day, Func<Seat, ChildModel?>? known = null)
+    // The same asks come up in every batch of games and on every core.
+    private readonly ConcurrentDictionary<(int Seat, long Ask), Answering> known = new();
+
+    /// <param name="model">The model of a seat's child, or null.</param>
+    public LearnerAnswers(Setup setup, DateOnly day, Func<Seat, ChildModel?>? model = null)
     {
         this.day = day;
-        children = [.. setup.Seats.Select(s => s.GrownUp ? null : known?.Invoke(s) ?? new ChildModel(s.Age ?? AgeWhereUnknown))];
+        children = [.. setup.Seats.Select(s => s.GrownUp ? null : model?.Invoke(s) ?? new ChildModel(s.Age ?? AgeWhereUnknown))];
     }
 
     public Answering For(int seat, Ask ask)
+    {
+        if (known.TryGetValue((seat, ask.Code), out var answering)) return answering;
+        return known[(seat, ask.Code)] = WorkOut(seat, ask);
+    }
+
+    private Answering WorkOut(int seat, Ask ask)
     {
         Span<double> chances = stackalloc double[6], seconds = stackalloc double[6];
         if (children[seat] is not { } child)
