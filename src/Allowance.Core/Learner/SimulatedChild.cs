@@ -143,9 +143,9 @@ public sealed class SimulatedChild
     private bool Knows(Ask ask, long key)
     {
         if (known.TryGetValue(key, out bool knows)) return knows;
-        // Met for the first time: what lies well behind her may be known by heart already.
+        // Not practised yet: what lies well behind her may be known by heart already.
         var draw = new Rng(nameOfHer ^ (ulong)key * 0x9E3779B97F4A7C15UL);
-        return known[key] = draw.Normal() < (development[Lead(ask)] - Needs(ask, Lead(ask)) - 1.4) / .6;
+        return draw.Normal() < (development[Lead(ask)] - Needs(ask, Lead(ask)) - 1.4) / .6;
     }
 
     private double Passes(Ask ask, string skill, double mood, double doubt) => Phi((development[skill] + mood - Needs(ask, skill)) / doubt);
