@@ -22,7 +22,7 @@ public sealed class SimulatedChild
 {
     // In years of development.
     private const double TalentSd = .7, StrandSd = .4, SkillSd = .35, ThresholdSd = .55, TasteSd = .12, MoodSd = .3, Doubt = .75;
-    private const double PractiseGain = .012, PractiseSpill = .25, LearnFact = .10, JumpChance = .008, Habit = .2;
+    private const double PractiseGain = .012, PractiseSpill = .25, LearnFact = .10, RustSize = .12, RustKept = .3, JumpChance = .008, Habit = .2;
 
     private static readonly double[] MethodAges = [4.5, 5.7, 6.9];
 
@@ -30,6 +30,9 @@ public sealed class SimulatedChild
     private readonly ulong nameOfHer;
     private readonly Dictionary<string, double> development = [];
     private readonly Dictionary<string, double> tableError = [];
+
+    /// <summary>What gaps took away, in years of development; most of it comes back on the first day of meeting the skill again.</summary>
+    private readonly Dictionary<string, double> rust = [];
     private readonly Dictionary<string, DateOnly> lastPractised = [];
     private readonly Dictionary<long, bool> known = [];
     private readonly Dictionary<Strand, int> method = [];
@@ -55,6 +58,7 @@ public sealed class SimulatedChild
             var skill = Skills.All[i];
             var errors = Rng.ForGame(world, 1000 + i);
             tableError[skill.Id] = this.nature.TableError * errors.Normal();
+            rust[skill.Id] = 0;
             development[skill.Id] = age + this.nature.Spread * (talent + strands[skill.Strand] + SkillSd * rng.Normal());
         }
         foreach (var strand in strands.Keys)
@@ -129,8 +133,10 @@ public sealed class SimulatedChild
             foreach (var skill in Skills.All)
             {
                 development[skill.Id] += pace * days / 365.25;
-                if (lastPractised.TryGetValue(skill.Id, out var met) && day.DayNumber - met.DayNumber is > 4 and var gap)
-                    development[skill.Id] -= nature.Forgetting * .05 * (Math.Log(1 + gap / 7.0) - Math.Log(1 + Math.Max(4, gap - days) / 7.0));
+                if (!lastPractised.TryGetValue(skill.Id, out var met)) continue;
+                int gap = day.DayNumber - met.DayNumber;
+                double left = rust[skill.Id] * (met == last ? RustKept : 1);
+                rust[skill.Id] = left + nature.Forgetting * RustSize * (Rusted(gap) - Rusted(gap - days));
             }
             if (days > 4)
                 foreach (long fact in known.Where(k => k.Value).Select(k => k.Key).Order().ToList())
@@ -140,6 +146,9 @@ public sealed class SimulatedChild
         today = day;
     }
 
+    /// <summary>Nothing is lost in four days.</summary>
+    private static double Rusted(int days) => Math.Log(1 + Math.Max(0, days - 4) / 10.0);
+
     private bool Knows(Ask ask, long key)
     {
         if (known.TryGetValue(key, out bool knows)) return knows;
@@ -148,7 +157,7 @@ public sealed class SimulatedChild
         return draw.Normal() < (development[Lead(ask)] - Needs(ask, Lead(ask)) - 1.4) / .6;
     }
 
-    private double Passes(Ask ask, string skill, double mood, double doubt) => Phi((development[skill] + mood - Needs(ask, skill)) / doubt);
+    private double Passes(Ask ask, string skill, double mood, double doubt) => Phi((development[skill] - rust[skill] + mood - Needs(ask, skill)) / doubt);
 
     /// <summary>The development at which she passes this ask half of the time: its own threshold.</summary>
     private double Needs(Ask ask, string skill)
