@@ -3,6 +3,7 @@ using Allowance.Bench;
 return args switch
 {
     ["forecast", .. var rest] => ForecastBench.Run(rest.Contains("--json"), Option(rest, "--only")),
+    ["learner", .. var rest] => LearnerBench.Run(rest.Contains("--json"), Option(rest, "--seeds"), Option(rest, "--children")),
     ["web", .. var rest] => WebBench.Run(rest.Contains("--json"), Option(rest, "--app")),
     _ => Usage(),
 };
@@ -12,6 +13,7 @@ static string? Option(string[] args, string name) => Array.IndexOf(args, name) i
 static int Usage()
 {
     Console.Error.WriteLine("bench forecast [--json] [--only MODE]   nanoseconds a simulated turn, against a floor of bare random draws");
+    Console.Error.WriteLine("bench learner [--json] [--seeds 11,12,13] [--children 200]   how good the estimate is, on made-up children it was not tuned on");
     Console.Error.WriteLine("bench web [--json]        milliseconds a page, against a plain-text answer of the same process");
     return 2;
 }

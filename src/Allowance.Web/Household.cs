@@ -76,9 +76,7 @@ public sealed class Household(Players players, Settings settings, Observations o
     {
         var list = seen.ToList();
         var first = list.Count > 0 ? list[0].Day : Today;
-        var model = new ChildModel(child.AgeOn(first) ?? LearnerAnswers.AgeWhereUnknown);
-        foreach (var observation in list) model.Observe(observation);
-        return model;
+        return ChildModel.Of(child.AgeOn(first) ?? LearnerAnswers.AgeWhereUnknown, list);
     }
 
     public LearnerAnswers Answers(Setup setup) => new(setup, Today, seat => long.TryParse(seat.Key, out long id) && players.Find(id) is { Kind: PlayerKind.Child } child ? Model(child) : null);

@@ -16,7 +16,13 @@ var many = new Option<string?>("--many") { Description = "A file with one setup 
 var forecast = new Command("forecast", "Print what playing a setup will be like, as JSON.") { file, many };
 forecast.SetAction(parsed => ForecastCommand.Run(parsed.GetValue(file), parsed.GetValue(many), Console.Out));
 
-var root = new RootCommand("Allowance: adapts games for young children.") { serve, demo, forecast };
+var observations = new Argument<string>("OBSERVATIONS") { Description = "A file of observations (CSV), or - for standard input." };
+var predict = new Option<string?>("--predict") { Description = "A file of asks (CSV: player,at,ask) to foretell." };
+var age = new Option<double?>("--age") { Description = "The children's age in years on the first day, where it is known." };
+var learn = new Command("learn", "Print what a file of observations says of its children, as JSON.") { observations, predict, age };
+learn.SetAction(parsed => LearnCommand.Run(parsed.GetValue(observations)!, parsed.GetValue(predict), parsed.GetValue(age), Console.Out));
+
+var root = new RootCommand("Allowance: adapts games for young children.") { serve, demo, forecast, learn };
 root.TreatUnmatchedTokensAsErrors = false;
 root.SetAction(parsed => Serving.Run(parsed.GetValue(port), DataDirectory.Of(null), demo: false));
 root.Options.Add(port);

@@ -52,6 +52,18 @@ public static class Skills
     ];
 
     public static Skill Find(string id) => All.First(s => s.Id == id);
+
+    /// <summary>The skill that speaks for its strand where one must: by its bands a child's level is told.</summary>
+    public static Skill Lead(Strand strand) => Find(strand switch
+    {
+        Strand.Counting => "howmany",
+        Strand.Seeing => "glance",
+        Strand.Signs => "numeral",
+        Strand.Comparing => "more",
+        Strand.Line => "on",
+        Strand.Partners => "hidden",
+        _ => "join",
+    });
 }
 
 /// <summary>A skill in one of its bands: the unit in which progress is kept.</summary>

@@ -3,46 +3,86 @@ using Allowance.Core.Forms;
 
 namespace Allowance.Core.Learner;
 
-/// <summary>A mean and a variance in logits.</summary>
-public readonly record struct Gaussian(double Mean, double Variance)
-{
-    public double Sd => Math.Sqrt(Variance);
-}
-
 /// <summary>
-/// What is believed about one child. Abilities in all skill bands are jointly Gaussian, so that partners of 5 say
-/// something about partners of 6; single facts and forms deviate independently. Each observation is one moment-matching
-/// step; replaying the log always gives the same. Not safe for use from several threads while it observes.
+/// What is believed about one child. Abilities in all skill bands, the day, and how fast she forgets are jointly Gaussian,
+/// so that partners of 5 say something about partners of 6; single facts and forms deviate independently. Each observation
+/// is one moment-matching step; replaying the log always gives the same. Not safe for use from several threads while it
+/// observes.
 /// </summary>
 public sealed class ChildModel
 {
-    private static readonly int Size = Feeding.Bands.Count + 1;
-    private static readonly int DayIndex = Feeding.Bands.Count;
-    private const int Nodes = 17;
-    private static readonly double[] NodeAt = [.. Enumerable.Range(0, Nodes).Select(k => -4 + .5 * k)];
-    private static readonly double[] NodeWeight = Normalised([.. NodeAt.Select(x => Math.Exp(-x * x / 2))]);
+    private static readonly int Bands = Feeding.Bands.Count;
+    private static readonly int DayIndex = Bands, FadingIndex = Bands + 1, Size = Bands + 2;
+    private static readonly int[] SkillOf = [.. Feeding.Bands.Select(b => Skills.All.ToList().IndexOf(b.Skill))];
     private static readonly double[] FirstCovariance = BuildFirstCovariance();
+
+    /// <summary>The most components that one ask's ability is made of: three bands, the day, fading.</summary>
+    private const int MostParts = 6;
 
     private readonly double[] mean = new double[Size];
     private readonly double[] covariance = (double[])FirstCovariance.Clone();
     private readonly double[] along = new double[Size];
     private readonly Dictionary<long, Gaussian> facts = [];
     private readonly Gaussian[] forms = [.. FormTable.All.Select(_ => new Gaussian(0, Constants.FormSd * Constants.FormSd))];
-    private readonly BandHistory[] history = [.. Feeding.Bands.Select(_ => new BandHistory())];
+    private readonly BandHistory[] history = new BandHistory[Bands];
+    private readonly Meeting[] meetings = new Meeting[Skills.All.Count];
+    private readonly bool fades;
     private DateOnly? today;
 
-    private sealed class BandHistory
+    private struct BandHistory
     {
-        public DateOnly? LastMet, MetBefore;
-        public int Returns, Right, Seen, FluentSeen, WatchedRight;
+        public DateOnly? LastMet, LastRight;
+        public int Seen, Right, RightDays, FluentSeen, WatchedRight;
         public bool WasSteady;
-        public HashSet<DateOnly> RightDays { get; } = [];
+    }
+
+    /// <summary>When a skill was met, in whichever band: meeting a part of it keeps the rest alive.</summary>
+    private struct Meeting
+    {
+        public DateOnly? Last, Before;
+        public int Returns;
     }
 
     /// <param name="age">In years, when nothing had been seen yet.</param>
-    public ChildModel(double age)
+    /// <param name="fades">False only to measure what fading is worth.</param>
+    public ChildModel(double age, bool fades = true)
     {
-        for (int i = 0; i < DayIndex; i++) mean[i] = Constants.PriorMean(i, age);
+        this.fades = fades;
+        for (int i = 0; i < Bands; i++) mean[i] = Constants.PriorMean(i, age);
+        mean[FadingIndex] = Constants.FadeSize;
+    }
+
+    private ChildModel(bool fades) => this.fades = fades;
+
+    /// <summary>What a log tells, oldest first.</summary>
+    /// <param name="age">In years, on the log's first day.</param>
+    public static ChildModel Of(double age, IEnumerable<Observation> log)
+    {
+        var model = new ChildModel(age);
+        foreach (var observation in log) model.Observe(observation);
+        return model;
+    }
+
+    /// <summary>The same beliefs, to think ahead with.</summary>
+    public ChildModel Copy()
+    {
+        var copy = new ChildModel(fades);
+        copy.Become(this);
+        return copy;
+    }
+
+    /// <summary>Believes what another model believes; what was believed before is forgotten.</summary>
+    internal void Become(ChildModel other)
+    {
+        today = other.today;
+        Observations = other.Observations;
+        other.mean.CopyTo(mean, 0);
+        other.covariance.CopyTo(covariance, 0);
+        other.forms.CopyTo(forms, 0);
+        other.history.CopyTo(history, 0);
+        other.meetings.CopyTo(meetings, 0);
+        facts.Clear();
+        foreach (var (key, fact) in other.facts) facts.Add(key, fact);
     }
 
     public int Observations { get; private set; }
@@ -55,232 +95,233 @@ public sealed class ChildModel
     {
         Begin(seen.Day);
         Observations++;
+        if (seen.Ask.Kind.Facts().Scale != OutcomeScale.Nearness) Learn(seen);
         Span<int> bands = stackalloc int[4];
-        int count = Feeding.Of(seen.Ask, bands);
-        bands = bands[..count];
-        if (seen.Ask.Kind.Facts().Scale != OutcomeScale.Nearness) Learn(seen, bands);
-        foreach (int band in bands)
+        foreach (int band in bands[..Feeding.Of(seen.Ask, bands)])
         {
-            var past = history[band];
-            Remember(past, seen);
-            if (!past.WasSteady && past.RightDays.Count >= BandStanding.SteadyDays) past.WasSteady = Standing(band, seen.Day).Careful >= BandStanding.SteadyFrom;
+            ref var past = ref history[band];
+            Remember(ref past, seen);
+            Meet(ref meetings[SkillOf[band]], seen.Day);
+            if (!past.WasSteady && past.RightDays >= BandStanding.SteadyDays) past.WasSteady = Careful(BandAsks.Of(band), seen.Day) >= BandStanding.SteadyFrom;
         }
     }
 
-    private void Learn(Observation seen, ReadOnlySpan<int> bands)
+    private void Learn(Observation seen)
     {
-        long factKey = FactKey(seen.Ask);
-        var fact = FactOf(factKey);
-        var form = forms[(int)seen.Ask.Form];
-        double variance = Along(bands) + fact.Variance + form.Variance;
-        double middle = Middle(seen.Ask, bands, seen.Day) + fact.Mean + form.Mean;
-        var (newMiddle, newVariance) = MomentMatch(seen, middle, variance);
-        double shift = (newMiddle - middle) / variance, shrink = (variance - newVariance) / (variance * variance);
-        for (int i = 0; i < Size; i++)
+        long item = ItemKey(seen.Ask);
+        var (fact, form) = (FactOf(item), forms[(int)seen.Ask.Form]);
+        Span<int> parts = stackalloc int[MostParts];
+        Span<double> weights = stackalloc double[MostParts];
+        int count = PartsOf(seen.Ask, seen.Day, true, parts, weights);
+        double middle = fact.Mean + form.Mean - Difficulty.Of(seen.Ask), variance = fact.Variance + form.Variance;
+        along.AsSpan().Clear();
+        for (int k = 0; k < count; k++)
         {
-            mean[i] += along[i] * shift;
-            double gain = along[i] * shrink;
-            if (gain == 0) continue;
-            for (int j = 0, at = i * Size; j < Size; j++) covariance[at + j] -= gain * along[j];
+            middle += weights[k] * mean[parts[k]];
+            Rows.AddScaled(along, covariance.AsSpan(parts[k] * Size, Size), weights[k]);
         }
-        if (factKey != 0) facts[factKey] = Moved(fact);
+        for (int k = 0; k < count; k++) variance += weights[k] * along[parts[k]];
+        var before = new Gaussian(middle, variance);
+        var after = OutcomeModel.After(seen.Seen, Constants.Floor(seen.Ask), before);
+        double shift = (after.Mean - before.Mean) / before.Variance, shrink = (before.Variance - after.Variance) / (before.Variance * before.Variance);
+        Rows.AddScaled(mean, along, shift);
+        for (int i = 0; i < Size; i++) Rows.AddScaled(covariance.AsSpan(i * Size, Size), along, -shrink * along[i]);
+        facts[item] = Moved(fact);
         forms[(int)seen.Ask.Form] = Moved(form);
 
         Gaussian Moved(Gaussian g) => new(g.Mean + g.Variance * shift, g.Variance - g.Variance * g.Variance * shrink);
     }
 
+    /// <summary>The ability for an ask on a day.</summary>
+    /// <param name="now">With what the day itself has shown so far, where it is today; else as on any day, good or bad.</param>
+    public Gaussian Ability(Ask ask, DateOnly day, bool now = false)
+    {
+        bool today = now && day == this.today;
+        Span<int> parts = stackalloc int[MostParts];
+        Span<double> weights = stackalloc double[MostParts];
+        int count = PartsOf(ask, day, today, parts, weights);
+        var (fact, form) = (FactOf(ItemKey(ask)), forms[(int)ask.Form]);
+        double middle = fact.Mean + form.Mean - Difficulty.Of(ask), variance = fact.Variance + form.Variance + (today ? 0 : Constants.DaySd * Constants.DaySd);
+        double drift = Drift(day);
+        for (int i = 0; i < count; i++)
+        {
+            middle += weights[i] * mean[parts[i]];
+            for (int j = 0; j < count; j++) variance += weights[i] * weights[j] * (covariance[parts[i] * Size + parts[j]] + drift * FirstCovariance[parts[i] * Size + parts[j]]);
+        }
+        return new(middle, variance);
+    }
+
     /// <summary>
-    /// Mean and variance of the ability for this ask after what was seen: never wider, never lower after <em>saw it</em>,
-    /// and never lower than a worse outcome would have left it. The last matters where a slip is likelier than not knowing:
-    /// there being wrong says next to nothing, and counting all must not say less than that.
+    /// The covariances of what groups of asks share, each group taken together, row by row; what each ask has of its own
+    /// adds its share to the group's variance.
     /// </summary>
-    private static (double Mean, double Variance) MomentMatch(Observation seen, double middle, double variance)
+    internal void Joint(ReadOnlySpan<IReadOnlyList<Ask>> groups, DateOnly day, Span<double> into)
     {
-        double floor = Constants.Floor(seen.Ask);
-        var (mean, left) = Moments(seen.Seen, floor, middle, variance);
-        if (seen.Seen.Outcome is { } outcome)
-            for (var worse = Outcome.NotYet; worse < outcome; worse++) mean = Math.Max(mean, Moments(Seen.How(worse), floor, middle, variance).Mean);
-        if (seen.Seen.Outcome == Outcome.SawIt || seen.Seen is { Outcome: null, Right: true }) mean = Math.Max(mean, middle);
-        return (mean, Math.Clamp(left, 1e-6, variance));
-    }
-
-    private static (double Mean, double Variance) Moments(Seen seen, double floor, double middle, double variance)
-    {
-        double sd = Math.Sqrt(variance), sum = 0, first = 0, second = 0;
-        for (int k = 0; k < Nodes; k++)
+        int n = groups.Length;
+        Span<double> parts = stackalloc double[n * Size];
+        double drift = Drift(day);
+        for (int g = 0; g < n; g++) MeanParts(groups[g], day, parts.Slice(g * Size, Size));
+        for (int g = 0; g < n; g++)
         {
-            double z = middle + sd * NodeAt[k], weight = NodeWeight[k] * Likelihood(z, floor, seen);
-            sum += weight;
-            first += weight * z;
-            second += weight * z * z;
+            for (int h = 0; h <= g; h++)
+            {
+                double sum = 0;
+                var other = parts.Slice(h * Size, Size);
+                for (int i = 0; i < Size; i++)
+                {
+                    double weight = parts[g * Size + i];
+                    if (weight == 0) continue;
+                    sum += weight * Rows.Dot(covariance.AsSpan(i * Size, Size), other);
+                    if (drift > 0) sum += weight * drift * Rows.Dot(FirstCovariance.AsSpan(i * Size, Size), other);
+                }
+                into[g * n + h] = into[h * n + g] = sum;
+            }
+            double own = 0;
+            foreach (var ask in groups[g]) own += FactOf(ItemKey(ask)).Variance;
+            into[g * n + g] += own / (groups[g].Count * groups[g].Count);
         }
-        double mean = first / sum;
-        return (mean, second / sum - mean * mean);
     }
 
-    private static double Likelihood(double z, double floor, Seen seen)
+    /// <summary>The variance of what some asks share.</summary>
+    private double Shared(IReadOnlyList<Ask> asks, DateOnly day)
     {
-        double right = Right(z, floor);
-        if (seen.Outcome is not { } outcome) return seen.Right ? right : 1 - right;
-        double method = outcome >= Outcome.CountedAll ? Method(z, (int)outcome - 2) : Help(z, outcome);
-        return (outcome >= Outcome.CountedAll ? right : 1 - right) * Math.Pow(method, Constants.MethodPower);
+        Span<double> variance = stackalloc double[1];
+        Joint([asks], day, variance);
+        return Math.Max(1e-9, variance[0]);
     }
 
-    private static double Right(double z, double floor) => floor + (1 - floor - Constants.Lapse) * Logistic(z);
-
-    private static double Help(double z, Outcome outcome)
+    private void MeanParts(IReadOnlyList<Ask> asks, DateOnly day, Span<double> into)
     {
-        double help = Logistic(z - Constants.HelpFrom);
-        return outcome == Outcome.WithHelp ? help : 1 - help;
-    }
-
-    /// <summary>Given right: the chance of counting all (0), counting on (1), structure (2), seeing it (3).</summary>
-    private static double Method(double z, int rung)
-    {
-        double from = rung == 0 ? 1 : Logistic(z - Constants.MethodFrom[rung - 1]);
-        double above = rung == 3 ? 0 : Logistic(z - Constants.MethodFrom[rung]);
-        return Math.Max(1e-6, from - above);
-    }
-
-    private static double Logistic(double z) => 1 / (1 + Math.Exp(-z));
-
-    /// <summary>The ability for an ask on a day, without the knowledge of whether that day is a good one.</summary>
-    public Gaussian Ability(Ask ask, DateOnly day)
-    {
-        Span<int> bands = stackalloc int[4];
-        bands = bands[..Feeding.Of(ask, bands)];
-        var fact = FactOf(FactKey(ask));
-        var form = forms[(int)ask.Form];
-        double variance = 0;
-        for (int i = 0; i < bands.Length; i++)
-            for (int j = 0; j < bands.Length; j++)
-                variance += Weight(i, bands.Length) * Weight(j, bands.Length) * (covariance[bands[i] * Size + bands[j]] + Drift(bands[i], bands[j], day));
-        return new(Middle(ask, bands, day) - mean[DayIndex] + fact.Mean + form.Mean, variance + fact.Variance + form.Variance + Constants.DaySd * Constants.DaySd);
-    }
-
-    private double Drift(int i, int j, DateOnly day) =>
-        today is { } last && day > last ? Constants.DriftPerDay * (day.DayNumber - last.DayNumber) * FirstCovariance[i * Size + j] : 0;
-
-    /// <summary>The chance of each of the six outcomes on a day.</summary>
-    public void Chances(Ask ask, DateOnly day, Span<double> into)
-    {
+        Span<int> parts = stackalloc int[MostParts];
+        Span<double> weights = stackalloc double[MostParts];
         into.Clear();
-        var ability = Ability(ask, day);
-        double floor = Constants.Floor(ask), sd = ability.Sd;
-        bool told = ask.Kind.Facts().Scale != OutcomeScale.Countable;
-        for (int k = 0; k < Nodes; k++)
-        {
-            double z = ability.Mean + sd * NodeAt[k], weight = NodeWeight[k], right = Right(z, floor);
-            into[0] += weight * (1 - right) * Help(z, Outcome.NotYet);
-            into[1] += weight * (1 - right) * Help(z, Outcome.WithHelp);
-            if (told) into[5] += weight * right;
-            else
-                for (int rung = 0; rung < 4; rung++) into[2 + rung] += weight * right * Method(z, rung);
-        }
-        double sum = 0;
-        foreach (double p in into) sum += p;
-        for (int i = 0; i < 6; i++) into[i] /= sum;
+        foreach (var ask in asks)
+            for (int i = PartsOf(ask, day, false, parts, weights) - 1; i >= 0; i--) into[parts[i]] += weights[i] / asks.Count;
     }
 
-    /// <summary>The chance of being right without help on a day.</summary>
-    public double Right(Ask ask, DateOnly day)
+    /// <summary>
+    /// How likely it is that, of these asks together, a share between two bounds would go right: what they have in common is
+    /// uncertain, what each has of its own is averaged over.
+    /// </summary>
+    public double ChanceOfShare(IReadOnlyList<Ask> asks, double low, double high, DateOnly day)
     {
-        Span<double> chances = stackalloc double[6];
-        Chances(ask, day, chances);
-        return chances[2] + chances[3] + chances[4] + chances[5];
+        double sd = Math.Sqrt(Shared(asks, day));
+        return OutcomeModel.Phi(Needs(asks, high, day) / sd) - OutcomeModel.Phi(Needs(asks, low, day) / sd);
     }
+
+    /// <summary>How far above what is believed of some asks she must stand for a share of them to be right.</summary>
+    internal double Needs(IReadOnlyList<Ask> asks, double share, DateOnly day)
+    {
+        Span<Gaussian> abilities = stackalloc Gaussian[asks.Count];
+        for (int i = 0; i < asks.Count; i++) abilities[i] = new(Ability(asks[i], day).Mean, OwnVariance(asks[i]));
+        double low = -12, high = 12;
+        for (int step = 0; step < 14; step++)
+        {
+            double middle = (low + high) / 2, right = 0;
+            for (int i = 0; i < asks.Count; i++) right += OutcomeModel.RoughRight(new(abilities[i].Mean + middle, abilities[i].Variance), Constants.Floor(asks[i])) / asks.Count;
+            if (right < share) low = middle;
+            else high = middle;
+        }
+        return (low + high) / 2;
+    }
+
+    /// <summary>The variance of what an ask does not share with its band: its fact, its form, and the day.</summary>
+    private double OwnVariance(Ask ask) => FactOf(ItemKey(ask)).Variance + forms[(int)ask.Form].Variance + Constants.DaySd * Constants.DaySd;
+
+    /// <summary>The chance of each of the six outcomes on a day; see <see cref="Ability"/> for <paramref name="now"/>.</summary>
+    public void Chances(Ask ask, DateOnly day, Span<double> into, bool now = false) =>
+        OutcomeModel.Chances(Ability(ask, day, now), Constants.Floor(ask), ask.Kind.Facts().Scale != OutcomeScale.Countable, into);
+
+    /// <summary>The chance of being right without help on a day; see <see cref="Ability"/> for <paramref name="now"/>.</summary>
+    public double Right(Ask ask, DateOnly day, bool now = false) => OutcomeModel.MeanRight(Ability(ask, day, now), Constants.Floor(ask));
 
     /// <summary>The chance of being right that she reaches with nine chances in ten: a careful figure.</summary>
     public double RightAtLeast(Ask ask, DateOnly day)
     {
         var ability = Ability(ask, day);
-        return Right(ability.Mean - 1.2816 * Math.Sqrt(Math.Max(0, ability.Variance - Constants.DaySd * Constants.DaySd)), Constants.Floor(ask));
+        return OutcomeModel.Right(ability.Mean - 1.2816 * Math.Sqrt(Math.Max(0, ability.Variance - Constants.DaySd * Constants.DaySd)), Constants.Floor(ask));
+    }
+
+    /// <summary>The share of some asks that would be right with nine chances in ten: what they have in common is taken low.</summary>
+    public double Careful(IReadOnlyList<Ask> asks, DateOnly day)
+    {
+        double low = 1.2816 * Math.Sqrt(Shared(asks, day)), sum = 0;
+        foreach (var ask in asks) sum += OutcomeModel.RoughRight(new(Ability(ask, day).Mean - low, OwnVariance(ask)), Constants.Floor(ask));
+        return sum / asks.Count;
     }
 
     /// <summary>How a skill band stands on a day.</summary>
     public BandStanding Standing(int band, DateOnly day)
     {
         var past = history[band];
-        double right = 0, careful = 0;
-        var asks = BandAsks.Of(band);
-        foreach (var ask in asks)
-        {
-            right += Right(ask, day) / asks.Count;
-            careful += RightAtLeast(ask, day) / asks.Count;
-        }
-        return new(band, right, careful, past.Seen, past.Right, past.RightDays.Count,
+        return new(band, BandAsks.Of(band).Average(a => Right(a, day)), Careful(BandAsks.Of(band), day), past.Seen, past.Right, past.RightDays,
             past.WatchedRight == 0 ? null : (double)past.FluentSeen / past.WatchedRight, past.LastMet, past.WasSteady);
     }
 
+    /// <summary>Fading and growing uncertainty are applied once, at a day's start.</summary>
     private void Begin(DateOnly day)
     {
         if (today == day) return;
-        if (today is { } last)
-        {
-            double drift = Constants.DriftPerDay * Math.Max(0, day.DayNumber - last.DayNumber);
-            for (int i = 0; i < DayIndex; i++)
-                for (int j = 0, at = i * Size; j < DayIndex; j++) covariance[at + j] += drift * FirstCovariance[at + j];
-        }
+        Rows.AddScaled(covariance, FirstCovariance, Drift(day));
         for (int i = 0; i < Size; i++) covariance[i * Size + DayIndex] = covariance[DayIndex * Size + i] = 0;
         covariance[DayIndex * Size + DayIndex] = Constants.DaySd * Constants.DaySd;
         mean[DayIndex] = 0;
         today = day;
     }
 
-    private static void Remember(BandHistory past, Observation seen)
+    /// <summary>The share of the first variance that has come back since the last day.</summary>
+    private double Drift(DateOnly day) => today is { } last && day > last ? Constants.DriftPerDay * (day.DayNumber - last.DayNumber) : 0;
+
+    private static void Remember(ref BandHistory past, Observation seen)
     {
-        if (past.LastMet != seen.Day)
-        {
-            if (past.LastMet is { } last && seen.Day.DayNumber - last.DayNumber >= Constants.ReturnGap) past.Returns++;
-            past.MetBefore = past.LastMet;
-            past.LastMet = seen.Day;
-        }
+        past.LastMet = seen.Day;
         past.Seen++;
         if (!seen.Seen.Right) return;
         past.Right++;
         if (seen.Ask.Support != Support.None) return;
-        past.RightDays.Add(seen.Day);
+        if (past.LastRight != seen.Day) past.RightDays++;
+        past.LastRight = seen.Day;
         if (seen.Seen.Outcome is not { } outcome) return;
         past.WatchedRight++;
         if (outcome >= Outcome.Structure) past.FluentSeen++;
     }
 
-    /// <summary>How much a band has faded: by the days since it was last met before this one.</summary>
-    private double Fading(int band, DateOnly day)
+    private static void Meet(ref Meeting skill, DateOnly day)
     {
-        var past = history[band];
-        var met = past.LastMet == day ? past.MetBefore : past.LastMet;
-        if (met is not { } last || day <= last) return 0;
-        double stability = Constants.Stability + Constants.StabilityPerReturn * past.Returns;
-        return Constants.FadeSize * Math.Log(1 + (day.DayNumber - last.DayNumber) / stability);
+        if (skill.Last == day) return;
+        if (skill.Last is { } last && day.DayNumber - last.DayNumber >= Constants.ReturnGap) skill.Returns++;
+        (skill.Before, skill.Last) = (skill.Last, day);
     }
 
-    private double Middle(Ask ask, ReadOnlySpan<int> bands, DateOnly day)
+    /// <summary>How long a skill has gone unmet, on the scale on which it fades: by the days since it was last met before this one.</summary>
+    private double Gap(int band, DateOnly day)
     {
-        double middle = mean[DayIndex] - Difficulty.Of(ask, bands[0]);
-        for (int i = 0; i < bands.Length; i++) middle += Weight(i, bands.Length) * (mean[bands[i]] - Fading(bands[i], day));
-        return middle;
+        ref readonly var skill = ref meetings[SkillOf[band]];
+        var met = skill.Last == day ? skill.Before : skill.Last;
+        if (met is not { } last || day <= last || !fades) return 0;
+        double stability = Constants.Stability + Constants.StabilityPerReturn * skill.Returns;
+        return Math.Log(1 + (day.DayNumber - last.DayNumber) / stability);
     }
 
-    /// <summary>Fills <see cref="along"/> with each component's covariance with the ask's ability; returns that ability's variance.</summary>
-    private double Along(ReadOnlySpan<int> bands)
+    /// <summary>The components that make up an ask's ability, with their weights; returns how many.</summary>
+    private int PartsOf(Ask ask, DateOnly day, bool withDay, Span<int> parts, Span<double> weights)
     {
-        for (int i = 0; i < Size; i++)
+        int bands = Feeding.Of(ask, parts), count = bands;
+        double faded = 0;
+        for (int i = 0; i < bands; i++)
         {
-            double sum = covariance[i * Size + DayIndex];
-            for (int b = 0; b < bands.Length; b++) sum += Weight(b, bands.Length) * covariance[i * Size + bands[b]];
-            along[i] = sum;
+            weights[i] = bands == 1 ? 1 : i == 0 ? Constants.LeadWeight : (1 - Constants.LeadWeight) / (bands - 1);
+            faded += weights[i] * Gap(parts[i], day);
         }
-        double variance = along[DayIndex];
-        for (int b = 0; b < bands.Length; b++) variance += Weight(b, bands.Length) * along[bands[b]];
-        return variance;
+        if (faded > 0) (parts[count], weights[count++]) = (FadingIndex, -faded);
+        if (withDay) (parts[count], weights[count++]) = (DayIndex, 1);
+        return count;
     }
 
-    private static double Weight(int i, int count) => count == 1 ? 1 : i == 0 ? Constants.LeadWeight : (1 - Constants.LeadWeight) / (count - 1);
+    private Gaussian FactOf(long key) => facts.TryGetValue(key, out var fact) ? fact : new(0, Constants.FactSd * Constants.FactSd);
 
-    private Gaussian FactOf(long key) => key == 0
-        ? new(0, 0)
-        : facts.TryGetValue(key, out var fact) ? fact : new(0, Constants.FactSd * Constants.FactSd);
+    /// <summary>What deviates on its own: the fact, or else the very ask, with whatever support.</summary>
+    private static long ItemKey(Ask ask) => FactKey(ask) is var fact and not 0 ? fact : ask.With(Support.None).Code;
 
     /// <summary>The fact an ask is about: 3 + 4, 4 + 3, and 3 and what make 7 are one. 0 where there is none.</summary>
     public static long FactKey(Ask ask)
@@ -300,15 +341,9 @@ public sealed class ChildModel
     private static double[] BuildFirstCovariance()
     {
         var matrix = new double[Size * Size];
-        for (int i = 0; i < DayIndex; i++)
-            for (int j = 0; j < DayIndex; j++) matrix[i * Size + j] = Constants.PriorCovariance(i, j);
-        matrix[DayIndex * Size + DayIndex] = Constants.DaySd * Constants.DaySd;
+        for (int i = 0; i < Bands; i++)
+            for (int j = 0; j < Bands; j++) matrix[i * Size + j] = Constants.PriorCovariance(i, j);
+        matrix[FadingIndex * Size + FadingIndex] = Constants.FadeSd * Constants.FadeSd;
         return matrix;
-    }
-
-    private static double[] Normalised(double[] weights)
-    {
-        double sum = weights.Sum();
-        return [.. weights.Select(w => w / sum)];
     }
 }

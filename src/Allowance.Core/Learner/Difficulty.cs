@@ -6,9 +6,11 @@ namespace Allowance.Core.Learner;
 /// <summary>How much harder an ask is than a usual one of its band, in logits.</summary>
 public static class Difficulty
 {
-    public static double Of(Ask ask, int band)
+    public static double Of(Ask ask)
     {
-        double size = Math.Max(1, Size(ask)), usual = UsualSize(ask, Feeding.Bands[band].Band);
+        Span<int> bands = stackalloc int[4];
+        Feeding.Of(ask, bands);
+        double size = Math.Max(1, Size(ask)), usual = UsualSize(ask, Feeding.Bands[bands[0]].Band);
         double difficulty = Constants.PerDoubling * Math.Log2(size / usual) * Weight(ask.Kind);
         int a = ask[0], b = ask.Count > 1 ? ask[1] : 0;
         switch (ask.Kind)
@@ -38,7 +40,10 @@ public static class Difficulty
                 break;
         }
         if (ask.Support != Support.None) difficulty += Constants.Support;
-        if (ask.Kind is not (AskKind.Say or AskKind.Match) || ask.Form is not (Form.Numeral or Form.Word)) difficulty -= ask.Form.Facts().Ease;
+        bool amount = ask.Kind is (AskKind.Say or AskKind.Match) && ask.Form is not (Form.Numeral or Form.Word);
+        if (amount) difficulty -= ask.Form.Facts().Ease;
+        else difficulty -= Constants.EaseElsewhere * ask.Form.Facts().Ease;
+        if (ask.Kind == AskKind.Say && amount) difficulty -= Constants.OrCounted;
         if (ask.Kind == AskKind.Match) difficulty -= ask.Second.Facts().Ease / 2;
         return difficulty;
     }

@@ -157,7 +157,7 @@ public sealed class SimulatedChild
         return draw.Normal() < (development[Lead(ask)] - Needs(ask, Lead(ask)) - 1.4) / .6;
     }
 
-    private double Passes(Ask ask, string skill, double mood, double doubt) => Phi((development[skill] - rust[skill] + mood - Needs(ask, skill)) / doubt);
+    private double Passes(Ask ask, string skill, double mood, double doubt) => OutcomeModel.Phi((development[skill] - rust[skill] + mood - Needs(ask, skill)) / doubt);
 
     /// <summary>The development at which she passes this ask half of the time: its own threshold.</summary>
     private double Needs(Ask ask, string skill)
@@ -214,13 +214,5 @@ public sealed class SimulatedChild
         Span<int> bands = stackalloc int[4];
         Feeding.Of(ask, bands);
         return Feeding.Bands[bands[0]].Skill.Id;
-    }
-
-    /// <summary>The normal distribution function, to 1e-7 (Abramowitz and Stegun 26.2.17).</summary>
-    private static double Phi(double x)
-    {
-        double t = 1 / (1 + .2316419 * Math.Abs(x));
-        double tail = Math.Exp(-x * x / 2) / Math.Sqrt(2 * Math.PI) * t * (.319381530 + t * (-.356563782 + t * (1.781477937 + t * (-1.821255978 + t * 1.330274429))));
-        return x > 0 ? 1 - tail : tail;
     }
 }

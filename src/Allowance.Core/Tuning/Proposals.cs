@@ -13,7 +13,8 @@ public enum AdviceKind { Begin, StepUp, Stay, StepBack, Visit }
 /// <param name="Says">What to play, in a few words.</param>
 /// <param name="Why">One sentence with the evidence.</param>
 /// <param name="Success">The mean chance of being right in it.</param>
-public sealed record Proposal(AdviceKind Kind, Setup Setup, string Says, string Why, double Success);
+/// <param name="Asks">What comes up in it, each as often.</param>
+public sealed record Proposal(AdviceKind Kind, Setup Setup, string Says, string Why, double Success, IReadOnlyList<Ask> Asks);
 
 /// <summary>What was seen of a group of asks.</summary>
 public sealed record Evidence(int Seen, int Right, int Days, int AtOnce)
@@ -87,8 +88,34 @@ public static class Proposals
             ? Make(AdviceKind.Visit, now, $"{told} That was {away} days ago: time for a visit.")
             : Make(AdviceKind.Stay, now, $"{told} {(success >= FirmFrom ? "Once more, to see it on another day." : "Just right for now.")}");
 
-        Proposal Make(AdviceKind kind, Played played, string why) => new(kind, played.ToSetup(frame, child), played.Says(), why, Success(model, played, day));
+        Proposal Make(AdviceKind kind, Played played, string why) => new(kind, played.ToSetup(frame, child), played.Says(), why, Success(model, played, day), played.Asks());
     }
+
+    /// <summary>Three games to begin with, each another way of playing, after a first look.</summary>
+    public static IReadOnlyList<Proposal> Beginnings(Seat child, ChildModel model, Approach approach, DateOnly day)
+    {
+        var frame = Catalogue.All.First(f => f is Partners).Data;
+        var open = Ladder.SelectMany(level => CardForms(approach).SelectMany(form => Sizes(level, form)))
+            .Select(p => (Played: p, Success: Success(model, p, day))).Where(p => p.Success is > .45 and < .95)
+            .Select(p => (p.Played, p.Success, Fits: model.ChanceOfShare(p.Played.Asks(), .52, .90, day))).ToList();
+        var chosen = new List<(Played Played, double Success, double Fits)>();
+        while (chosen.Count < 3 && open.Count > 0)
+        {
+            var next = open.MaxBy(p => p.Fits - chosen.Sum(c => Likeness(c.Played, p.Played)));
+            chosen.Add(next);
+            open.Remove(next);
+        }
+        return [.. chosen.Select(p => new Proposal(AdviceKind.Begin, p.Played.ToSetup(frame, child), p.Played.Says(), $"About {Tenths(p.Success)} in ten should go right.", p.Success, p.Played.Asks()))];
+    }
+
+    /// <summary>What a game gives up by being like one that is proposed already, in chances of being right.</summary>
+    private static double Likeness(Played a, Played b) => a.Level == b.Level && a.Form == b.Form ? .12 : (a.Level == b.Level ? .05 : 0) + (a.Form == b.Form ? .02 : 0);
+
+    private static Form[] CardForms(Approach approach) => approach["handle"] == "numerals" ? [Form.Numeral] : [Form.Dice, Form.TenFrame, Form.Fingers, Form.Scatter, Form.Numeral];
+
+    private static IEnumerable<Played> Sizes(string level, Form form) => level == "same"
+        ? Enumerable.Range(3, 10).Where(n => n <= Math.Min(MostEquals, form.Facts().High)).Select(n => new Played(level, n, form))
+        : Enumerable.Range(4, 20).Where(t => t - 1 <= form.Facts().High).Select(t => new Played(level, t, form));
 
     private static int Tenths(double p) => Math.Clamp((int)Math.Round(10 * p), 1, 10);
 

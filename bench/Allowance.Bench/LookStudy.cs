@@ -1,0 +1,79 @@
+using Allowance.Core.Asks;
+using Allowance.Core.Learner;
+using Allowance.Core.Setups;
+using Allowance.Core.Tuning;
+
+namespace Allowance.Bench;
+
+/// <summary>First looks at made-up children nobody has seen play, against where they truly stand.</summary>
+internal sealed class LookStudy
+{
+    private int levels, twoBands, exact, byAge, games, gamesThatFit;
+    private double said;
+
+    public static LookStudy Play(IReadOnlyList<long> seeds, int children)
+    {
+        var all = new LookStudy();
+        foreach (long seed in seeds)
+            Parallel.For(0, children, i =>
+            {
+                var part = new LookStudy();
+                part.Look(seed, i);
+                lock (all) all.Add(part);
+            });
+        return all;
+    }
+
+    private void Look(long seed, int i)
+    {
+        var (age, child) = Study.Child(seed, i, Study.Usual);
+        var at = new DateTimeOffset(2026, 1, 5, 16, 0, 0, TimeSpan.Zero);
+        var day = DateOnly.FromDateTime(at.DateTime);
+        var fresh = new ChildModel(age);
+        var seen = new List<LookedAt>();
+        while (FirstLook.Next(fresh, seen, FirstLook.MostAsks, at) is { } ask) seen.Add(new(ask, Seen.How(child.Answer(ask, day))));
+        var after = FirstLook.After(fresh, seen, at);
+        foreach (var level in FirstLook.Levels(after, day))
+        {
+            int truth = Truth(child, level);
+            var (lower, chance) = level.Between;
+            levels++;
+            said += chance;
+            if (truth == lower || truth == lower + 1) twoBands++;
+            if (truth == level.Likeliest) exact++;
+            if (truth == StrandLevel.Of(fresh, level.Strand, day).Likeliest) byAge++;
+        }
+        foreach (var game in Proposals.Beginnings(Seat.Child("", age), after, Approach.Default, day))
+        {
+            games++;
+            if (game.Asks.Average(child.RightOverDays) is >= .50 and <= .92) gamesThatFit++;
+        }
+    }
+
+    private static int Truth(SimulatedChild child, StrandLevel level)
+    {
+        string skill = Skills.Lead(level.Strand).Id;
+        return level.Bands.TakeWhile(b => Study.Truth(child, Feeding.BandIndex(skill, b)) >= StrandLevel.Reached).Count();
+    }
+
+    private void Add(LookStudy other)
+    {
+        levels += other.levels;
+        twoBands += other.twoBands;
+        exact += other.exact;
+        byAge += other.byAge;
+        said += other.said;
+        games += other.games;
+        gamesThatFit += other.gamesThatFit;
+    }
+
+    public double TwoBands => (double)twoBands / levels;
+
+    public double Exact => (double)exact / levels;
+
+    public double ByAge => (double)byAge / levels;
+
+    public double Honesty => Math.Abs(said - twoBands) / levels;
+
+    public double GamesThatFit => (double)gamesThatFit / games;
+}

@@ -1,0 +1,120 @@
+using Allowance.Core.Asks;
+
+namespace Allowance.Core.Learner;
+
+/// <summary>A mean and a variance in logits.</summary>
+public readonly record struct Gaussian(double Mean, double Variance)
+{
+    public double Sd => Math.Sqrt(Variance);
+}
+
+/// <summary>
+/// From an ability for an ask, in logits, to its outcomes, and back. Right without help: floor + (1 − floor − lapse) · σ(z);
+/// the method, given right, is an ordered logistic in the same z, and so is help, given not right.
+/// </summary>
+internal static class OutcomeModel
+{
+    private const int Nodes = 17;
+
+    // The normal distribution on an even grid of half standard deviations: exact to four digits for these smooth curves.
+    private static readonly double[] NodeAt = [.. Enumerable.Range(0, Nodes).Select(k => -4 + .5 * k)];
+    private static readonly double[] NodeWeight = Normalised([.. NodeAt.Select(x => Math.Exp(-x * x / 2))]);
+
+    public static double Right(double z, double floor) => floor + (1 - floor - Constants.Lapse) * Logistic(z);
+
+    /// <summary>The chance of being right without help.</summary>
+    public static double MeanRight(Gaussian ability, double floor)
+    {
+        double sd = ability.Sd, right = 0;
+        for (int k = 0; k < Nodes; k++) right += NodeWeight[k] * Right(ability.Mean + sd * NodeAt[k], floor);
+        return right;
+    }
+
+    /// <summary>Nearly the same at a fifteenth of the cost: the logistic curve flattened by the spread (MacKay 1992).</summary>
+    public static double RoughRight(Gaussian ability, double floor) => Right(ability.Mean / Math.Sqrt(1 + Math.PI / 8 * ability.Variance), floor);
+
+    /// <summary>The chance of each of the six outcomes; a told ask has no methods.</summary>
+    public static void Chances(Gaussian ability, double floor, bool told, Span<double> into)
+    {
+        into.Clear();
+        double sd = ability.Sd;
+        for (int k = 0; k < Nodes; k++)
+        {
+            double z = ability.Mean + sd * NodeAt[k], weight = NodeWeight[k], right = Right(z, floor);
+            into[0] += weight * (1 - right) * Help(z, Outcome.NotYet);
+            into[1] += weight * (1 - right) * Help(z, Outcome.WithHelp);
+            if (told) into[5] += weight * right;
+            else
+                for (int rung = 0; rung < 4; rung++) into[2 + rung] += weight * right * Method(z, rung);
+        }
+        double sum = 0;
+        foreach (double p in into) sum += p;
+        for (int i = 0; i < 6; i++) into[i] /= sum;
+    }
+
+    /// <summary>
+    /// The ability for an ask after what was seen: never wider, never lower after <em>saw it</em>, and never lower than a
+    /// worse outcome would have left it. The last matters where a slip is likelier than not knowing: there being wrong says
+    /// next to nothing, and counting all must not say less than that.
+    /// </summary>
+    public static Gaussian After(Seen seen, double floor, Gaussian before)
+    {
+        var (mean, variance) = Moments(seen, floor, before);
+        if (seen.Outcome is { } outcome)
+            for (var worse = Outcome.NotYet; worse < outcome; worse++) mean = Math.Max(mean, Moments(Seen.How(worse), floor, before).Mean);
+        if (seen.Outcome == Outcome.SawIt || seen is { Outcome: null, Right: true }) mean = Math.Max(mean, before.Mean);
+        return new(mean, Math.Clamp(variance, 1e-6, before.Variance));
+    }
+
+    private static Gaussian Moments(Seen seen, double floor, Gaussian before)
+    {
+        double sd = before.Sd, sum = 0, first = 0, second = 0;
+        for (int k = 0; k < Nodes; k++)
+        {
+            double z = before.Mean + sd * NodeAt[k], weight = NodeWeight[k] * Likelihood(z, floor, seen);
+            sum += weight;
+            first += weight * z;
+            second += weight * z * z;
+        }
+        double mean = first / sum;
+        return new(mean, second / sum - mean * mean);
+    }
+
+    private static double Likelihood(double z, double floor, Seen seen)
+    {
+        double right = Right(z, floor);
+        if (seen.Outcome is not { } outcome) return seen.Right ? right : 1 - right;
+        double method = outcome >= Outcome.CountedAll ? Method(z, (int)outcome - 2) : Help(z, outcome);
+        return (outcome >= Outcome.CountedAll ? right : 1 - right) * Math.Pow(method, Constants.MethodPower);
+    }
+
+    private static double Help(double z, Outcome outcome)
+    {
+        double help = Logistic(z - Constants.HelpFrom);
+        return outcome == Outcome.WithHelp ? help : 1 - help;
+    }
+
+    /// <summary>Given right: the chance of counting all (0), counting on (1), structure (2), seeing it (3).</summary>
+    private static double Method(double z, int rung)
+    {
+        double from = rung == 0 ? 1 : Logistic(z - Constants.MethodFrom[rung - 1]);
+        double above = rung == 3 ? 0 : Logistic(z - Constants.MethodFrom[rung]);
+        return Math.Max(1e-6, from - above);
+    }
+
+    /// <summary>The normal distribution function, to 1e-7 (Abramowitz and Stegun 26.2.17).</summary>
+    public static double Phi(double x)
+    {
+        double t = 1 / (1 + .2316419 * Math.Abs(x));
+        double tail = Math.Exp(-x * x / 2) / Math.Sqrt(2 * Math.PI) * t * (.319381530 + t * (-.356563782 + t * (1.781477937 + t * (-1.821255978 + t * 1.330274429))));
+        return x > 0 ? 1 - tail : tail;
+    }
+
+    private static double Logistic(double z) => 1 / (1 + Math.Exp(-z));
+
+    private static double[] Normalised(double[] weights)
+    {
+        double sum = weights.Sum();
+        return [.. weights.Select(w => w / sum)];
+    }
+}
