@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using System.Data;
 using Allowance.Core.Asks;
 using Allowance.Core.Learner;
@@ -7,12 +8,21 @@ using Microsoft.Data.Sqlite;
 namespace Allowance.Store;
 
 /// <summary>A stored note, with where it came from.</summary>
-public sealed record StoredObservation(long Id, long PlayerId, Observation Observation, long? SittingId, int? Turn, bool Counts, long? ReplacedBy);
+public sealed record StoredObservation(long Id, long PlayerId, Observation Observation, long? SittingId, int? Turn, bool Counts, long? ReplacedBy, long? EntryId);
+
+/// <summary>Where a note belongs: a turn of a sitting, or another entry of the logbook.</summary>
+internal readonly record struct Origin(long? SittingId = null, int? Turn = null, int? Event = null, long? EntryId = null);
+
+/// <summary>How often a player's notes changed, and how often of those what had been there before.</summary>
+public readonly record struct LogState(long Version, long Rewritten);
 
 /// <summary>The notes. None is ever changed: one that puts another right stands beside it.</summary>
 public sealed class Observations(Database database)
 {
-    private const string Columns = "id, player_id, at, ask, outcome, right, seconds, source, sitting_id, turn, replaced_by, void";
+    private const string Columns = "id, player_id, at, ask, outcome, right, seconds, source, sitting_id, turn, replaced_by, void, entry_id";
+
+    // The same few thousand asks come up again and again.
+    private static readonly ConcurrentDictionary<string, Ask?> Asked = new();
 
     private sealed class Row
     {
@@ -28,17 +38,29 @@ public sealed class Observations(Database database)
         public long? Turn { get; init; }
         public long? ReplacedBy { get; init; }
         public long Void { get; init; }
+        public long? EntryId { get; init; }
 
-        public StoredObservation? Read() => Core.Asks.Ask.Parse(Ask, out _) is not { } ask ? null : new(Id, PlayerId,
+        public StoredObservation? Read() => Asked.GetOrAdd(Ask, text => Core.Asks.Ask.Parse(text, out _)) is not { } ask ? null : new(Id, PlayerId,
             new(At, ask, Outcome is { } o ? Seen.How((Outcome)o) : Seen.NotWatched(Right != 0), Seconds, Enum.Parse<Source>(Source, true)),
-            SittingId, (int?)Turn, Void == 0 && ReplacedBy is null, ReplacedBy);
+            SittingId, (int?)Turn, Void == 0 && ReplacedBy is null, ReplacedBy, EntryId);
     }
 
-    /// <summary>All that counts of a player, oldest first.</summary>
-    public IReadOnlyList<StoredObservation> Of(long playerId)
+    /// <summary>What counts of a player, oldest first.</summary>
+    /// <param name="after">Only notes newer than this one.</param>
+    public IReadOnlyList<StoredObservation> Of(long playerId, long after = 0)
     {
         using var connection = database.Connect();
-        return Read(connection.Query<Row>($"select {Columns} from observation where player_id = @playerId and void = 0 and replaced_by is null order by day, id", new { playerId }));
+        return Read(connection.Query<Row>($"""
+            select {Columns} from observation where player_id = @playerId and void = 0 and replaced_by is null and id > @after
+            order by day, id
+            """, new { playerId, after }));
+    }
+
+    /// <summary>All of an entry that is no sitting, what was put right or taken back included.</summary>
+    public IReadOnlyList<StoredObservation> OfEntry(long entryId)
+    {
+        using var connection = database.Connect();
+        return Read(connection.Query<Row>($"select {Columns} from observation where entry_id = @entryId order by id", new { entryId }));
     }
 
     /// <summary>All of a sitting, what was put right or taken back included.</summary>
@@ -50,12 +72,11 @@ public sealed class Observations(Database database)
 
     private static IReadOnlyList<StoredObservation> Read(IEnumerable<Row> rows) => [.. rows.Select(r => r.Read()).OfType<StoredObservation>()];
 
-    /// <summary>A number that changes whenever what counts of a player changes; models are kept by it.</summary>
-    public (long Count, long Last, long Gone) Version(long playerId)
+    /// <summary>Changes whenever what counts of a player changes; models are kept by it.</summary>
+    public LogState State(long playerId)
     {
         using var connection = database.Connect();
-        return connection.QueryFirst<(long, long, long)>(
-            "select count(*), coalesce(max(id), 0), coalesce(sum(void <> 0 or replaced_by is not null), 0) from observation where player_id = @playerId", new { playerId });
+        return connection.QueryFirstOrDefault<(long, long)>("select version, rewritten from log_state where player_id = @playerId", new { playerId }) is var (version, rewritten) ? new(version, rewritten) : default;
     }
 
     public StoredObservation? Find(long id)
@@ -64,15 +85,15 @@ public sealed class Observations(Database database)
         return connection.QueryFirstOrDefault<Row>($"select {Columns} from observation where id = @id", new { id })?.Read();
     }
 
-    internal static long Insert(SqliteConnection connection, IDbTransaction transaction, long playerId, Observation seen, long? sittingId, int? turn, int? eventNumber) =>
+    internal static long Insert(SqliteConnection connection, IDbTransaction transaction, long playerId, Observation seen, Origin from) =>
         connection.ExecuteScalar<long>("""
-            insert into observation (player_id, at, day, ask, outcome, right, seconds, source, sitting_id, turn, event)
-            values (@playerId, @at, @day, @ask, @outcome, @right, @seconds, @source, @sittingId, @turn, @eventNumber) returning id
+            insert into observation (player_id, at, day, ask, outcome, right, seconds, source, sitting_id, turn, event, entry_id)
+            values (@playerId, @at, @day, @ask, @outcome, @right, @seconds, @source, @SittingId, @Turn, @Event, @EntryId) returning id
             """,
             new
             {
                 playerId, at = seen.At, day = seen.Day, ask = seen.Ask.ToString(), outcome = (int?)seen.Seen.Outcome, right = seen.Seen.Right ? 1 : 0,
-                seconds = seen.Seconds, source = seen.Source.ToString().ToLowerInvariant(), sittingId, turn, eventNumber,
+                seconds = seen.Seconds, source = seen.Source.ToString().ToLowerInvariant(), from.SittingId, from.Turn, from.Event, from.EntryId,
             }, transaction);
 
     /// <summary>Puts an entry right: the new one stands in its place, the old one stays to be seen.</summary>
@@ -80,11 +101,15 @@ public sealed class Observations(Database database)
     {
         var old = connection.QueryFirst<Row>($"select {Columns} from observation where id = @id", new { id }, transaction);
         var was = old.Read()!;
-        long better = Insert(connection, transaction, was.PlayerId, was.Observation with { Seen = seen }, was.SittingId, was.Turn, null);
+        long better = Insert(connection, transaction, was.PlayerId, was.Observation with { Seen = seen }, new(was.SittingId, was.Turn, null, was.EntryId));
         return connection.Execute("update observation set replaced_by = @better where id = @id and replaced_by is null", new { id, better }, transaction);
     });
 
     /// <summary>Says that an entry was a mistake; it no longer counts, and stays to be seen.</summary>
     public void Withdraw(long id) => database.Write((connection, transaction) =>
         connection.Execute("update observation set void = 1 where id = @id", new { id }, transaction));
+
+    /// <summary>Says of all notes of an entry that they were a mistake; they stay to be seen.</summary>
+    public void WithdrawEntry(long entryId) => database.Write((connection, transaction) =>
+        connection.Execute("update observation set void = 1 where entry_id = @entryId and void = 0 and replaced_by is null", new { entryId }, transaction));
 }

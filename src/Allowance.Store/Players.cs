@@ -60,6 +60,10 @@ public sealed class Players(Database database)
             delete from sitting where id in (select sitting_id from sitting_seat where player_id = @id)
               and not exists (select 1 from sitting_seat s where s.sitting_id = sitting.id and s.player_id is not null and s.player_id <> @id)
             """, new { id }, transaction);
+        connection.Execute("""
+            delete from entry where id in (select entry_id from entry_player where player_id = @id)
+              and not exists (select 1 from entry_player p where p.entry_id = entry.id and p.player_id <> @id)
+            """, new { id }, transaction);
         return connection.Execute("delete from player where id = @id", new { id }, transaction);
     });
 }

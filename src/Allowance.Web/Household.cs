@@ -10,11 +10,10 @@ using Allowance.Store;
 namespace Allowance.Web;
 
 /// <summary>The household as the screens see it: who is in it, its approach, and what is believed about each child.</summary>
-public sealed class Household(Players players, Settings settings, Observations observations, TimeProvider clock)
+public sealed class Household(Players players, Settings settings, ChildLogs logs, TimeProvider clock)
 {
     private const string ApproachPrefix = "approach.", HouseRuleKey = "one-change-at-a-time", NameKey = "name";
 
-    private readonly ConcurrentDictionary<long, (object Version, ChildModel Model)> models = new();
     private readonly ConcurrentDictionary<string, Facts> facts = new();
 
     public DateTimeOffset Now => clock.GetLocalNow();
@@ -60,23 +59,21 @@ public sealed class Household(Players players, Settings settings, Observations o
         Seats = [.. setup.Seats.Select(s => SeatOf(s.Key) is { } now ? s with { Name = now.Name, Age = now.Age, GrownUp = now.GrownUp } : s)],
     };
 
-    /// <summary>What is believed about a child: her log replayed. Kept until the log changes.</summary>
+    /// <summary>What was noted of a child, and what is believed of her by it.</summary>
+    public ChildLog Log(Player child) => logs.Of(child);
+
     public ChildModel Model(Player child)
     {
-        object version = (observations.Version(child.Id), child.BirthMonth);
-        if (models.TryGetValue(child.Id, out var kept) && kept.Version.Equals(version)) return kept.Model;
-        var seen = observations.Of(child.Id);
-        var model = ModelUpTo(child, seen.Select(o => o.Observation));
-        models[child.Id] = (version, model);
-        return model;
+        var log = Log(child);
+        return log.Notes.Count > 0 ? log.Model : ChildLogs.Fresh(child, Today);
     }
 
-    /// <summary>The estimate that the log up to some day gives.</summary>
-    public ChildModel ModelUpTo(Player child, IEnumerable<Observation> seen)
+    /// <summary>What was believed at the end of a day.</summary>
+    public ChildModel ModelOn(Player child, DateOnly day)
     {
-        var list = seen.ToList();
-        var first = list.Count > 0 ? list[0].Day : Today;
-        return ChildModel.Of(child.AgeOn(first) ?? LearnerAnswers.AgeWhereUnknown, list);
+        var log = Log(child);
+        if (log.Notes.Count == 0) return ChildLogs.Fresh(child, day);
+        return log.At(day);
     }
 
     public LearnerAnswers Answers(Setup setup) => new(setup, Today, seat => long.TryParse(seat.Key, out long id) && players.Find(id) is { Kind: PlayerKind.Child } child ? Model(child) : null);

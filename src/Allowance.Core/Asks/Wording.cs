@@ -1,3 +1,5 @@
+using Allowance.Core.Forms;
+
 namespace Allowance.Core.Asks;
 
 /// <summary>Asks in plain words, for screens and rule sheets. An ask's words never contain its answer.</summary>
@@ -29,6 +31,19 @@ public static class Wording
         AskKind.Story => $"Tell a story with {ask[0]} and {ask[1]}.",
         AskKind.Digits => ask.Count == 1 ? "Read it." : "Which is more?",
         _ => $"{ask[0]} times {ask[1]}?",
+    };
+
+    /// <summary>How to put an ask with things on the table, for the grown-up.</summary>
+    public static string WithThings(this Ask ask) => ask.Kind switch
+    {
+        AskKind.Say => ask.Form == Form.Spoken ? "Say it aloud." : $"Put {ask[0]} things on the table{(ask.Form == Form.Row ? ", in a row" : ", loosely")}.",
+        AskKind.More => ask.Form == Form.Numeral ? $"Write {ask[0]} and {ask[1]} side by side." : $"Put out a heap of {ask[0]} and a heap of {ask[1]}.",
+        AskKind.Join => ask.Form == Form.Numeral ? "Ask it, or write the numbers." : "Put the heaps out side by side; she may count.",
+        AskKind.Part => ask.Form == Form.Numeral ? "Ask it, or write the numbers." : $"Show {ask[0]} things, then hide all but {ask[1]}.",
+        AskKind.Gone => "Show them, then take away.",
+        AskKind.On or AskKind.Back => "On a number line, or in the air.",
+        AskKind.Take => "From a heap of things.",
+        _ => "Ask it aloud; things may be used.",
     };
 
     /// <summary>The answer in words, shown only while the grown-up holds it open; empty where there is none.</summary>

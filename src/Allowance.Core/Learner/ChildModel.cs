@@ -9,7 +9,7 @@ namespace Allowance.Core.Learner;
 /// is one moment-matching step; replaying the log always gives the same. Not safe for use from several threads while it
 /// observes.
 /// </summary>
-public sealed class ChildModel
+public sealed partial class ChildModel
 {
     private static readonly int Bands = Feeding.Bands.Count;
     private static readonly int DayIndex = Bands, FadingIndex = Bands + 1, Size = Bands + 2;

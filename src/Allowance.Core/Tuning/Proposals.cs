@@ -8,7 +8,16 @@ using Allowance.Core.Setups;
 
 namespace Allowance.Core.Tuning;
 
-public enum AdviceKind { Begin, StepUp, Stay, StepBack, Visit }
+public enum AdviceKind { Begin, StepUp, Stay, StepBack, Rest, Visit, Another }
+
+public static class AdviceWords
+{
+    public static string Says(this AdviceKind kind) => kind switch
+    {
+        AdviceKind.Begin => "To begin with", AdviceKind.StepUp => "A step up", AdviceKind.StepBack => "A step back", AdviceKind.Rest => "Rest this",
+        AdviceKind.Visit => "A visit", AdviceKind.Another => "Another way", _ => "Stay",
+    };
+}
 
 /// <param name="Says">What to play, in a few words.</param>
 /// <param name="Why">One sentence with the evidence.</param>
@@ -22,7 +31,11 @@ public sealed record Evidence(int Seen, int Right, int Days, int AtOnce)
     public static Evidence Of(IEnumerable<Observation> observations)
     {
         var list = observations.ToList();
-        return new(list.Count, list.Count(o => o.Seen.Right), list.Select(o => o.Day).Distinct().Count(), list.Count(o => o.Seen.Outcome == Outcome.SawIt));
+        int how = list.Count(o => o.Seen.Outcome >= Outcome.CountedAll);
+        return new(list.Count, list.Count(o => o.Seen.Right), list.Select(o => o.Day).Distinct().Count(), list.Count(o => o.Seen.Outcome == Outcome.SawIt))
+        {
+            CountedAllShare = how == 0 ? 0 : (double)list.Count(o => o.Seen.Outcome == Outcome.CountedAll) / how,
+        };
     }
 
     /// <summary>"right 9 of 10 times on three days, six of them at once".</summary>
@@ -33,6 +46,9 @@ public sealed record Evidence(int Seen, int Right, int Days, int AtOnce)
         string once = AtOnce == 0 ? "" : AtOnce == Right ? ", all at once" : $", {Number(AtOnce)} of them at once";
         return $"right {Right} of {Words.Count(Seen, "time")} {days}{once}";
     }
+
+    /// <summary>Of the answers whose method was watched, the share that counted all.</summary>
+    public double CountedAllShare { get; private init; }
 
     private static readonly string[] Small = ["no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve"];
 
@@ -47,6 +63,15 @@ public static class Proposals
 {
     private const double FirmFrom = .87, TooHardBelow = .60, Wanted = .80;
     private const int MostEquals = 10, Recent = 20, VisitAfterDays = 14;
+
+    /// <summary>From here on a game is known so well that it may rest.</summary>
+    private const double RestFrom = .95;
+
+    /// <summary>Where structure comes first, so much counting of everything is no step forward yet.</summary>
+    private const double MostlyCounted = .6;
+
+    /// <summary>How many of her newest notes advice looks at.</summary>
+    public const int Remembered = 600;
 
     /// <summary>The rungs that are proposed, from gentle to hard; others are for the household to choose.</summary>
     private static readonly string[] Ladder = ["same", "spot", "memory", "run", "any"];
@@ -70,6 +95,9 @@ public static class Proposals
         var evidence = Evidence.Of(seen.Where(o => now.Covers(o.Ask)).TakeLast(Recent));
         string told = $"{now.Names()}: {evidence.Says()}.";
         int away = model.LastDay is { } met ? day.DayNumber - met.DayNumber : 0;
+        bool counts = approach["answers"] == "structure" && evidence.CountedAllShare >= MostlyCounted;
+        if (success >= FirmFrom && counts && evidence.Seen >= 6)
+            return Make(AdviceKind.Stay, now, $"{told} Mostly counted one by one: the same once more, looking for fives and parts first.");
         if (success >= FirmFrom && evidence.Days >= 2 && evidence.Seen >= 6)
         {
             var steps = now.Harder(forms, Ladder).Select(s => (Step: s, Success: Success(model, s.Played, day))).ToList();
@@ -77,6 +105,8 @@ public static class Proposals
             if (best.Step.Played is not null)
                 return Make(AdviceKind.StepUp, best.Step.Played, $"{told} Ready for {best.Step.Says}.");
         }
+        if (success >= RestFrom && evidence.Days >= 3 && Beginnings(child, model, approach, day).FirstOrDefault() is { } other)
+            return other with { Kind = AdviceKind.Rest, Why = $"{told} She has it: let it rest, and play something else meanwhile." };
         if (success < TooHardBelow)
         {
             var steps = now.Gentler(forms, Ladder).Select(s => (Step: s, Success: Success(model, s.Played, day))).ToList();
@@ -91,11 +121,43 @@ public static class Proposals
         Proposal Make(AdviceKind kind, Played played, string why) => new(kind, played.ToSetup(frame, child), played.Says(), why, Success(model, played, day), played.Asks());
     }
 
+    /// <summary>
+    /// Two or three things to play: what comes next in what she plays, a visit to something that is resting, and another way.
+    /// </summary>
+    public static IReadOnlyList<Proposal> All(Seat child, ChildModel model, IReadOnlyList<Observation> seen, (Setup Setup, int Seat)? last, Approach approach, DateOnly day)
+    {
+        var main = For(child, model, seen, last, approach, day);
+        var all = new List<Proposal> { main };
+        if (Visit(child, model, approach, day) is { } visit && visit.Says != main.Says) all.Add(visit);
+        // A new form or rule comes with numbers she already holds.
+        int most = last is { } l && l.Setup.Frame.Id == main.Setup.Frame.Id && main.Kind != AdviceKind.Begin ? Played.Of(l.Setup, l.Seat).Target : int.MaxValue;
+        foreach (var other in Beginnings(child, model, approach, day, most))
+            if (all.Count < (main.Kind == AdviceKind.Begin ? 3 : 2) && all.All(p => p.Says != other.Says))
+                all.Add(main.Kind == AdviceKind.Begin ? other : other with { Kind = AdviceKind.Another, Why = $"Beside it, for a change: {char.ToLowerInvariant(other.Why[0])}{other.Why[1..]}" });
+        return all;
+    }
+
+    /// <summary>What was steady once and is fading, the longest unmet first.</summary>
+    private static Proposal? Visit(Seat child, ChildModel model, Approach approach, DateOnly day)
+    {
+        string[] met = ["partners", "hidden", "match"];
+        var resting = Enumerable.Range(0, Feeding.Bands.Count).Where(b => met.Contains(Feeding.Bands[b].Skill.Id)).Select(b => model.Standing(b, day))
+            .Where(b => b.Word == SkillWord.Resting).MinBy(b => b.LastMet);
+        if (resting is null) return null;
+        var form = Forms(approach)[^1];
+        int band = resting.SkillBand.Band;
+        var played = resting.SkillBand.Skill.Id == "match" ? new Played("same", Math.Min(band, MostEquals), form) : new Played("spot", band, form);
+        int days = day.DayNumber - resting.LastMet!.Value.DayNumber;
+        return new(AdviceKind.Visit, played.ToSetup(Catalogue.All.First(f => f is Partners).Data, child), played.Says(),
+            $"{Words.Sentence(resting.SkillBand.Skill.Says).TrimEnd('.')}, to {band}, was steady and was last met {Words.Count(days, "day")} ago: time for a visit.", Success(model, played, day), played.Asks());
+    }
+
     /// <summary>Three games to begin with, each another way of playing, after a first look.</summary>
-    public static IReadOnlyList<Proposal> Beginnings(Seat child, ChildModel model, Approach approach, DateOnly day)
+    /// <param name="most">The largest target or number on the cards.</param>
+    public static IReadOnlyList<Proposal> Beginnings(Seat child, ChildModel model, Approach approach, DateOnly day, int most = int.MaxValue)
     {
         var frame = Catalogue.All.First(f => f is Partners).Data;
-        var open = Ladder.SelectMany(level => CardForms(approach).SelectMany(form => Sizes(level, form)))
+        var open = Ladder.SelectMany(level => CardForms(approach).SelectMany(form => Sizes(level, form))).Where(p => p.Target <= most)
             .Select(p => (Played: p, Success: Success(model, p, day))).Where(p => p.Success is > .45 and < .95)
             .Select(p => (p.Played, p.Success, Fits: model.ChanceOfShare(p.Played.Asks(), .52, .90, day))).ToList();
         var chosen = new List<(Played Played, double Success, double Fits)>();
@@ -186,7 +248,7 @@ public static class Proposals
             return capital ? char.ToUpperInvariant(words[0]) + words[1..] : words;
         }
 
-        public string Says() => $"{Names()}, {Rung(Level).ToLowerInvariant()}, {Form.Facts().Label}";
+        public string Says() => Level == "same" ? $"{Names()}, {Form.Facts().Label}" : $"{Names()}, {Rung(Level).ToLowerInvariant()}, {Form.Facts().Label}";
 
         public Setup ToSetup(FrameData frame, Seat child)
         {

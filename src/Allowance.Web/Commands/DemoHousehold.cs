@@ -1,4 +1,5 @@
 using Allowance.Core.Asks;
+using Allowance.Core.Forms;
 using Allowance.Core.Games;
 using Allowance.Core.Learner;
 using Allowance.Core.Numbers;
@@ -11,14 +12,27 @@ namespace Allowance.Web.Commands;
 
 /// <summary>
 /// The made-up household of Fenwick Halt with twelve weeks of play: simulated children answer, the engine itself plays,
-/// and what to play each time is what Today would have proposed. The same seed gives the same weeks.
+/// and what to play each time is what Today would have proposed. Each child begins with a first look; once a week a game
+/// that was played away from the app is typed in. The same seed gives the same weeks.
 /// </summary>
 public static class DemoHousehold
 {
     private const int Weeks = 12, MostTurns = 24;
 
+    /// <summary>Games around the halt, typed in later.</summary>
+    private static readonly string[] Away = ["Tags on the hooks", "Reels along the platform", "Shop with wagons", "Skittles", "Which train is longer"];
+
+    private static readonly (int Week, string Child, string Words)[] Remarks =
+    [
+        (1, "Juno", "Counted the steps down to the platform by herself, up to six."), (3, "Otis", "Said “five and one more” when he saw six fingers."),
+        (5, "Mags", "Wants to be quicker than Grandad Pell. No clock for now."), (8, "Otis", "Explained to Juno why three and two is the same as two and three."),
+        (10, "Juno", "Lined up the reels in two rows and saw that they were the same."),
+    ];
+
     private sealed class DemoChild(long id, Seat seat, double age, long seed)
     {
+        public AskingPolicy Away { get; } = new(seed, age);
+        public double Age { get; } = age;
         public long Id { get; } = id;
         public Seat Seat { get; } = seat;
         public SimulatedChild Mind { get; } = new(seed, age);
@@ -39,9 +53,9 @@ public static class DemoHousehold
         var now = clock.GetLocalNow();
         var today = DateOnly.FromDateTime(now.DateTime);
         var start = today.AddDays(-7 * Weeks);
-        var juno = Child("Juno", 3, 10, 11);
-        var otis = Child("Otis", 5, 4, 5);
-        var mags = Child("Mags", 7, 1, 3);
+        var juno = Child("Juno", 3, 10, 7);
+        var otis = Child("Otis", 5, 4, 138);
+        var mags = Child("Mags", 7, 1, 28);
         long ines = players.Add("Ines", null, PlayerKind.GrownUp), pell = players.Add("Grandad Pell", null, PlayerKind.GrownUp);
 
         // Who sits down on which day of the week; the first child's proposal is played.
@@ -49,15 +63,27 @@ public static class DemoHousehold
         [
             (1, [otis], pell), (2, [juno], ines), (3, [mags, otis], null), (4, [juno], null), (5, [otis], null), (6, [mags, otis], pell), (6, [juno], ines),
         ];
+        DemoChild[] all = [juno, otis, mags];
+        var entries = new Entries(database);
+        foreach (var child in all) Look(entries, child, At(start, 10));
         for (int w = 0; w < Weeks; w++)
+        {
+            var weekend = start.AddDays(7 * w);
+            if (w > 0)
+                foreach (var child in all) TypeIn(entries, child, w, At(weekend, 11));
+            foreach (var (_, who, words) in Remarks.Where(r => r.Week == w))
+                entries.Add(EntryKind.Words, At(weekend, 18), "", null, words, [all.First(c => c.Seat.Name == who).Id], []);
             foreach (var (day, children, grownUp) in week)
             {
                 var date = start.AddDays(7 * w + day);
                 if (date >= today || Rng.ForGame(w, day).Below(8) == 0) continue;
                 Play(log, children, grownUp, new DateTimeOffset(date.ToDateTime(new TimeOnly(16, 10 + day * 5)), now.Offset));
             }
+        }
         var family = Proposals.For(otis.Seat, otis.Model, otis.Seen, otis.Last, Approach.Default, today).Setup;
         saved.Save("Rainy afternoon", family.ToJson().ToJsonString(), now);
+
+        DateTimeOffset At(DateOnly day, int hour) => new(day.ToDateTime(new TimeOnly(hour, 0)), now.Offset);
 
         DemoChild Child(string name, int years, int months, long seed)
         {
@@ -65,6 +91,60 @@ public static class DemoHousehold
             long id = players.Add(name, $"{born:yyyy-MM}", PlayerKind.Child);
             double age = years + months / 12.0;
             return new(id, Seat.Child(name, Math.Round(age, 2), id.ToString()), age - 7 * Weeks / 365.25, seed);
+        }
+    }
+
+    /// <summary>A first look, as the page would lead it.</summary>
+    private static void Look(Entries entries, DemoChild child, DateTimeOffset at)
+    {
+        var seen = new List<LookedAt>();
+        var fresh = child.Model.Copy();
+        var notes = new List<Observation>();
+        while (FirstLook.Next(fresh, seen, FirstLook.Length(child.Age), at) is { } ask)
+        {
+            var how = Seen.How(child.Mind.Answer(ask, DateOnly.FromDateTime(at.DateTime)));
+            seen.Add(new(ask, how));
+            notes.Add(new(at, ask, how, null, Source.FirstLook));
+        }
+        Keep(entries, child, EntryKind.FirstLook, "", null, at, notes);
+    }
+
+    /// <summary>what was played that week, and now and then a few glimpses.</summary>
+    private static void TypeIn(Entries entries, DemoChild child, int week, DateTimeOffset at)
+    {
+        var day = DateOnly.FromDateTime(at.DateTime);
+        var notes = new List<Observation>();
+        child.Away.Play(5, Ask);
+        child.Away.Play(4, Ask);
+        Keep(entries, child, EntryKind.Typed, Away[(week + (int)child.Age) % Away.Length], 10 + week % 3 * 5, at, notes);
+        if (week % 3 != 0 || child.Age > 6) return;
+        notes = [];
+        for (int n = 1; n <= (child.Age < 5 ? 4 : 7); n++)
+            foreach (double seconds in (double[])[2, 1, .5])
+            {
+                var ask = new Ask(AskKind.Say, n, n <= 3 || week % 2 == 0 ? Form.Scatter : Form.Dice);
+                // A short glimpse leaves no time to count.
+                bool right = child.Mind.Answer(ask, day) is Outcome.SawIt or Outcome.Structure && seconds >= .25 * (n - 2);
+                notes.Add(new(at, ask, Seen.How(right ? Outcome.SawIt : Outcome.NotYet), seconds, Source.Glimpse));
+                if (!right) break;
+            }
+        Keep(entries, child, EntryKind.Typed, "Dots for a moment", 5, at, notes);
+
+        bool Ask(Ask ask)
+        {
+            var outcome = child.Mind.Answer(ask, day);
+            notes.Add(new(at, ask, Seen.How(outcome), null, Source.Typed));
+            return outcome >= Outcome.CountedAll;
+        }
+    }
+
+    private static void Keep(Entries entries, DemoChild child, EntryKind kind, string game, double? minutes, DateTimeOffset at, List<Observation> notes)
+    {
+        entries.Add(kind, at, game, minutes, "", [child.Id], [.. notes.Select(n => (child.Id, n))]);
+        foreach (var note in notes)
+        {
+            child.Model.Observe(note);
+            child.Seen.Add(note);
         }
     }
 

@@ -96,6 +96,10 @@ public static class Serving
         services.AddSingleton<Settings>();
         services.AddSingleton<SavedSetups>();
         services.AddSingleton<Observations>();
+        services.AddSingleton<Entries>();
+        services.AddSingleton<Logbook>();
+        services.AddSingleton<Estimates>();
+        services.AddSingleton<ChildLogs>();
         services.AddSingleton<SittingLog>();
         services.AddSingleton<Household>();
         services.AddSingleton<Tables>();

@@ -1,3 +1,5 @@
+using Allowance.Core.Learner;
+using Allowance.Core.Setups;
 using Allowance.Core.Tuning;
 using Allowance.Store;
 using Microsoft.AspNetCore.Mvc;
@@ -5,39 +7,100 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 
 namespace Allowance.Web.Pages;
 
-/// <summary>What a child could play now, and why.</summary>
-public sealed record Today(Player Child, Proposal Proposal, double P10, double P90, int Notes, DateOnly? Last);
-
-/// <summary>Today: for each child of the household what to play now, and for all of them together.</summary>
-public sealed class IndexModel(Household household, Observations observations, Tables tables, SittingLog log) : PageModel
+/// <summary>Something a child could play now, and how long it takes.</summary>
+public sealed record TodayProposal(Proposal Proposal, Setup Setup, double P10, double P90)
 {
-    private const int Samples = 400;
+    public string Link => Setup.ToLink();
+}
+
+/// <summary>What a child could play now, what changed since last time, and what is due for a visit.</summary>
+public sealed record Today(Player Child, IReadOnlyList<TodayProposal> Proposals, IReadOnlyList<string> Changed, IReadOnlyList<string> Due, int Notes, DateOnly? Last);
+
+/// <summary>Today: for each child who is here two or three things to play in the minutes there are, and one for all together.</summary>
+public sealed class IndexModel(Household household, Tables tables, SittingLog log, Entries entries) : PageModel
+{
+    private const int Samples = 400, MostListed = 3;
+
+    public static readonly int[] MinuteChoices = [5, 10, 15, 20, 30];
 
     public IReadOnlyList<Today> Children { get; private set; } = [];
 
-    public Core.Setups.Setup? Together { get; private set; }
+    public IReadOnlyList<Player> Everyone { get; private set; } = [];
+
+    /// <summary>Who was chosen as being here; all children where nobody was chosen.</summary>
+    public IReadOnlyList<long> Here { get; private set; } = [];
+
+    public int? Minutes { get; private set; }
+
+    public Setup? Together { get; private set; }
 
     public IReadOnlyList<OpenTable> Open { get; private set; } = [];
 
+    public IReadOnlyList<(Player Child, Entry Look)> OpenLooks { get; private set; } = [];
+
     public Household Household => household;
 
-    public IActionResult OnGet()
+    public IActionResult OnGet(long[]? here, int? minutes)
     {
         var children = household.Children;
         if (children.Count == 0) return Redirect("/start");
-        Children = [.. children.Select(Propose)];
+        Minutes = minutes is >= 3 and <= 120 ? minutes : null;
+        Everyone = [.. household.People.Where(p => p.Plays)];
+        Here = [.. (here ?? []).Where(id => Everyone.Any(p => p.Id == id))];
+        if (!children.Any(c => Here.Contains(c.Id))) Here = [.. children.Select(c => c.Id)];
+        Children = [.. children.Where(c => Here.Contains(c.Id)).Select(Propose)];
         Open = [.. log.Open().Take(1).Select(h => tables.Find(h.Id)).OfType<OpenTable>()];
-        if (children.Count > 1)
-            Together = Gathering.Of([.. Children.Reverse().Select(c => c.Proposal)], [.. Children.Reverse().Select(c => household.SeatOf(c.Child))]);
+        OpenLooks = [.. children.Select(c => (c, entries.LatestFirstLook(c.Id))).Where(l => l.Item2 is { EndedAt: null }).Select(l => (l.c, l.Item2!))];
+        Together = AtOneTable();
         return Page();
+    }
+
+    /// <summary>The next thing of each, at one table; grown-ups who were chosen sit down too.</summary>
+    private Setup? AtOneTable()
+    {
+        var grownUps = Everyone.Where(p => p.Kind == PlayerKind.GrownUp && Here.Contains(p.Id)).ToList();
+        if (Children.Count + grownUps.Count < 2) return null;
+        var setup = Gathering.Of([.. Children.Reverse().Select(c => c.Proposals[0].Proposal)], [.. Children.Reverse().Select(c => household.SeatOf(c.Child))]);
+        foreach (var grownUp in grownUps.Where(_ => setup.Seats.Length < setup.Frame.MostPlayers)) setup = setup with { Seats = setup.Seats.Add(household.SeatOf(grownUp)) };
+        return setup;
     }
 
     private Today Propose(Player child)
     {
-        var seen = observations.Of(child.Id).Select(o => o.Observation).ToList();
-        var proposal = Proposals.For(household.SeatOf(child), household.Model(child), seen, tables.LastPlayed(child.Id), household.Approach, household.Today);
-        var forecast = household.Forecast(proposal.Setup, Samples, 0);
-        return new(child, proposal, forecast.Minutes.P10, forecast.Minutes.P90, seen.Count, seen.Count > 0 ? seen[^1].Day : null);
+        var known = household.Log(child);
+        var model = household.Model(child);
+        var day = household.Today;
+        var proposals = Proposals.All(household.SeatOf(child), model, [.. known.Notes.TakeLast(Proposals.Remembered).Select(o => o.Observation)], tables.LastPlayed(child.Id), household.Approach, day);
+        var bands = Enumerable.Range(0, Core.Asks.Feeding.Bands.Count);
+        var now = bands.Select(b => model.Standing(b, day)).ToList();
+        var due = now.Where(b => b.Word == SkillWord.Resting).OrderBy(b => b.LastMet).Take(MostListed)
+            .Select(b => $"{b.SkillBand.Skill.Says}, to {b.SkillBand.Band}, last met {b.LastMet:d MMMM}");
+        return new(child, [.. proposals.Select(Fitted)], [.. Changed(known, now).Take(MostListed)], [.. due], known.Notes.Count, known.LastDay);
+    }
+
+    /// <summary>Bands whose word changed on the last day she played, and has stayed so.</summary>
+    private static IEnumerable<string> Changed(ChildLog known, IReadOnlyList<BandStanding> now)
+    {
+        if (known.LastDay is not { } last || known.BeforeLastDay() is not { } before) yield break;
+        foreach (var band in now.Where(b => b.LastMet == last && b.Word is SkillWord.Steady or SkillWord.Fluent or SkillWord.Growing))
+        {
+            var was = before.Standing(band.Band, last);
+            if (was.Word == band.Word || band.Word == SkillWord.Growing && was.Word != SkillWord.New) continue;
+            yield return $"{band.SkillBand.Skill.Says}, to {band.SkillBand.Band}: {(band.Word == SkillWord.Growing ? "met for the first time" : $"now {band.Word.ToString().ToLowerInvariant()}")}";
+        }
+    }
+
+    /// <summary>Made short enough for the minutes there are, where it can be.</summary>
+    private TodayProposal Fitted(Proposal proposal)
+    {
+        TodayProposal? best = null;
+        foreach (var setup in Minutes is null ? [proposal.Setup] : Shortening.Of(proposal.Setup))
+        {
+            var minutes = household.Forecast(setup, Samples, 0).Minutes;
+            if (best is null || minutes.P90 < best.P90) best = new(proposal, setup, minutes.P10, minutes.P90);
+            if (Minutes is null || minutes.P50 <= Minutes) break;
+        }
+        return best!;
     }
 
     public IActionResult OnPostPlay(string link, string way)

@@ -1,75 +1,201 @@
+using System.Globalization;
+using System.Text;
+using System.Text.Json.Nodes;
 using Allowance.Core.Asks;
 using Allowance.Core.Forms;
 using Allowance.Core.Learner;
 using Allowance.Core.Tuning;
 using Allowance.Store;
 using Allowance.Web.Pictures;
+using CsvHelper;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 
 namespace Allowance.Web.Pages.Growth;
 
-/// <summary>How a child's number bonds stand: the bond triangle, the skill bands around it, and the evidence behind any cell.</summary>
-public sealed class IndexModel(Household household, Observations observations, Tables tables) : PageModel
+/// <summary>What was chosen to see the evidence of: a heading, how it stands, and the notes.</summary>
+public sealed record EvidenceOf(string Heading, double? Right, string Stands, Certainty Certainty, IReadOnlyList<StoredObservation> Notes);
+
+/// <summary>
+/// How a child grows, in pictures: the skill path, the number wall, the bond triangle, the path of methods and glimpses, on
+/// today or an earlier day, with the evidence behind any cell.
+/// </summary>
+public sealed class IndexModel(Household household, Tables tables) : PageModel
 {
-    private const int EvidenceShown = 40;
+    private const int EvidenceShown = 40, Weeks = 12;
+
+    private static readonly Form[] WallForms =
+    [
+        Form.Scatter, Form.Dice, Form.Domino, Form.Fingers, Form.Row, Form.FiveFrame, Form.TenFrame, Form.DoubleTenFrame, Form.Rack, Form.Tally, Form.Numeral, Form.Word,
+    ];
+
+    private ChildModel model = null!;
+    private ChildLog log = null!;
+    private Dictionary<Ask, IReadOnlyList<StoredObservation>> byAsk = [];
 
     public Player? Child { get; private set; }
 
     public IReadOnlyList<Player> Children => household.Children;
 
-    public IReadOnlyList<BondCell> Cells { get; private set; } = [];
-
-    public IReadOnlyList<BandStanding> Bands { get; private set; } = [];
-
-    /// <summary>The largest whole shown: 10 or 20.</summary>
+    /// <summary>The largest number of the wall and the largest whole of the triangle: 10 or 20.</summary>
     public int Most { get; private set; } = 10;
 
     public DateOnly Day { get; private set; }
 
-    public Proposal? Proposal { get; private set; }
+    public bool IsToday => Day == household.Today;
 
-    public (int Whole, int Small)? Bond { get; private set; }
+    public IReadOnlyList<SkillStanding> Skills { get; private set; } = [];
 
-    public BondCell? Cell { get; private set; }
+    public IReadOnlyList<WallCell> Wall { get; private set; } = [];
 
-    public IReadOnlyList<StoredObservation> Evidence { get; private set; } = [];
+    public IReadOnlyList<BondCell> Cells { get; private set; } = [];
 
-    public IActionResult OnGet(long? id, int most = 10, string? day = null, string? bond = null)
+    public IReadOnlyList<MethodWeek> Methods { get; private set; } = [];
+
+    public IReadOnlyList<GlimpseThreshold> Glimpses { get; private set; } = [];
+
+    public IReadOnlyList<Proposal> Advice { get; private set; } = [];
+
+    public int Seen { get; private set; }
+
+    public EvidenceOf? Evidence { get; private set; }
+
+    public IActionResult OnGet(long? id, int most = 10, string? day = null, string? cell = null)
     {
-        Most = most == 20 ? 20 : 10;
-        Day = DateOnly.TryParseExact(day, "yyyy-MM-dd", out var chosen) && chosen <= household.Today ? chosen : household.Today;
         if (id is null) return household.Children.FirstOrDefault() is { } first ? Redirect($"/growth/{first.Id}") : Page();
-        if (household.Children.FirstOrDefault(c => c.Id == id) is not { } child) return NotFound();
-        Child = child;
-        var all = observations.Of(child.Id);
-        var seen = all.Where(o => o.Observation.Day <= Day).ToList();
-        var model = Day == household.Today ? household.Model(child) : household.ModelUpTo(child, seen.Select(o => o.Observation));
-        Cells = [.. from whole in Enumerable.Range(2, Most - 1) from small in Enumerable.Range(0, whole / 2 + 1) select CellOf(model, seen, whole, small)];
-        Bands = [.. Enumerable.Range(0, Feeding.Bands.Count).Select(b => model.Standing(b, Day)).Where(b => b.Seen > 0)];
-        Proposal = Proposals.For(household.SeatOf(child), household.Model(child), [.. all.Select(o => o.Observation)], tables.LastPlayed(child.Id), household.Approach, household.Today);
-        ReadBond(bond, seen);
-        return Request.Headers.ContainsKey("HX-Request") ? Partial("_Evidence", this) : Page();
+        if (!Load(id.Value, most, day)) return NotFound();
+        Evidence = cell is null ? null : EvidenceFor(cell);
+        if (Request.Headers.ContainsKey("HX-Request")) return Partial("_Evidence", this);
+        Skills = Readiness.Of(model, household.Approach, Day);
+        Wall = [.. WallForms.SelectMany(form => Enumerable.Range(0, Most + 1).Where(n => n >= form.Facts().Low && n <= form.Facts().High).Select(n => Stone(form, n)))];
+        var bonds = BondNotes();
+        Cells = [.. from whole in Enumerable.Range(2, Most - 1) from small in Enumerable.Range(0, whole / 2 + 1) select CellOf(whole, small, bonds[(whole, small)])];
+        var notes = log.UpTo(Day);
+        Seen = notes.Count;
+        Methods = MethodWeek.Path(notes.Reverse().TakeWhile(n => n.Observation.Day > Day.AddDays(-7 * Weeks - 7)).Select(n => n.Observation), Day, Weeks);
+        Glimpses = GlimpseThreshold.Of(log.Asks.Where(a => a.Kind == AskKind.Say).SelectMany(NotesOf).Select(n => n.Observation));
+        Advice = Proposals.All(household.SeatOf(Child!), household.Model(Child!), [.. log.Notes.TakeLast(Proposals.Remembered).Select(o => o.Observation)], tables.LastPlayed(Child!.Id), household.Approach, household.Today);
+        return Page();
     }
 
-    private BondCell CellOf(ChildModel model, List<StoredObservation> seen, int whole, int small)
+    /// <summary>How every skill band stands, as a file.</summary>
+    public IActionResult OnGetFile(long id, string? day = null, string format = "csv")
     {
-        var mine = seen.Where(o => IsOf(o.Observation.Ask, whole, small)).Select(o => o.Observation).ToList();
+        if (!Load(id, 10, day)) return NotFound();
+        var bands = Enumerable.Range(0, Feeding.Bands.Count).Select(b => model.Standing(b, Day)).ToList();
+        string name = $"growth-{Day:yyyy-MM-dd}.{(format == "json" ? "json" : "csv")}";
+        if (format == "json") return File(Encoding.UTF8.GetBytes(AsJson(bands).ToJsonString()), "application/json", name);
+        using var writer = new StringWriter();
+        using (var csv = new CsvWriter(writer, CultureInfo.InvariantCulture))
+        {
+            foreach (string column in new[] { "day", "strand", "skill", "band", "word", "right", "careful", "sure", "observations", "days_right", "last_met" }) csv.WriteField(column);
+            csv.NextRecord();
+            foreach (var band in bands)
+            {
+                csv.WriteField($"{Day:yyyy-MM-dd}");
+                csv.WriteField(band.SkillBand.Skill.Strand.ToString().ToLowerInvariant());
+                csv.WriteField(band.SkillBand.Skill.Id);
+                csv.WriteField(band.SkillBand.Band);
+                csv.WriteField(band.Word.Says());
+                csv.WriteField(band.Right.ToString("0.0000", CultureInfo.InvariantCulture));
+                csv.WriteField(band.Careful.ToString("0.0000", CultureInfo.InvariantCulture));
+                csv.WriteField(band.Certainty.Says());
+                csv.WriteField(band.Seen);
+                csv.WriteField(band.RightDays);
+                csv.WriteField(band.LastMet is { } met ? $"{met:yyyy-MM-dd}" : "");
+                csv.NextRecord();
+            }
+        }
+        return File(Encoding.UTF8.GetBytes(writer.ToString()), "text/csv; charset=utf-8", name);
+    }
+
+    private JsonObject AsJson(IReadOnlyList<BandStanding> bands) => new()
+    {
+        ["format"] = "allowance-growth/1",
+        ["day"] = $"{Day:yyyy-MM-dd}",
+        ["observations"] = log.UpTo(Day).Count,
+        ["skills"] = new JsonArray([.. bands.Select(b => (JsonNode)new JsonObject
+        {
+            ["strand"] = b.SkillBand.Skill.Strand.ToString().ToLowerInvariant(),
+            ["skill"] = b.SkillBand.Skill.Id,
+            ["band"] = b.SkillBand.Band,
+            ["word"] = b.Word.Says(),
+            ["right"] = Math.Round(b.Right, 4),
+            ["careful"] = Math.Round(b.Careful, 4),
+            ["sure"] = b.Certainty.Says(),
+            ["observations"] = b.Seen,
+            ["daysRight"] = b.RightDays,
+            ["lastMet"] = b.LastMet is { } met ? $"{met:yyyy-MM-dd}" : null,
+        })]),
+    };
+
+    private bool Load(long id, int most, string? day)
+    {
+        Child = household.Children.FirstOrDefault(c => c.Id == id);
+        if (Child is null) return false;
+        Most = most == 20 ? 20 : 10;
+        Day = DateOnly.TryParseExact(day, "yyyy-MM-dd", out var chosen) && chosen <= household.Today ? chosen : household.Today;
+        log = household.Log(Child);
+        model = household.ModelOn(Child, Day);
+        return true;
+    }
+
+    private IReadOnlyList<StoredObservation> NotesOf(Ask ask)
+    {
+        if (!byAsk.TryGetValue(ask, out var notes)) byAsk[ask] = notes = [.. log.Of(ask, Day)];
+        return notes;
+    }
+
+    private WallCell Stone(Form form, int n)
+    {
+        var ask = new Ask(AskKind.Say, n, form);
+        return new(form, n, model.Right(ask, Day), log.Of(ask, Day).Count());
+    }
+
+    private ILookup<(int Whole, int Small), StoredObservation> BondNotes() =>
+        log.Asks.Where(a => a.Kind == AskKind.Part && a[1] <= a[0]).SelectMany(a => NotesOf(a).Select(n => (Key: (a[0], Math.Min(a[1], a[0] - a[1])), n))).ToLookup(p => p.Key, p => p.n);
+
+    private BondCell CellOf(int whole, int small, IEnumerable<StoredObservation> notes)
+    {
+        var mine = notes.Select(n => n.Observation).ToList();
         double right = (model.Right(new Ask(AskKind.Part, whole, small, Form.Numeral), Day) + model.Right(new Ask(AskKind.Part, whole, whole - small, Form.Numeral), Day)) / 2;
         var usually = mine.Where(o => o.Seen.Outcome >= Outcome.CountedAll).GroupBy(o => o.Seen.Outcome).MaxBy(g => g.Count())?.Key;
         return new(whole, small, right, Sureness.Of(mine.Count), mine.Count, usually);
     }
 
-    private static bool IsOf(Ask ask, int whole, int small) => ask.Kind == AskKind.Part && ask[0] == whole && Math.Min(ask[1], whole - ask[1]) == small;
-
-    private void ReadBond(string? bond, List<StoredObservation> seen)
+    /// <summary>Reads "bond-7-3", "band-partners-10" or "say-5-dice"; null where it is none of them.</summary>
+    private EvidenceOf? EvidenceFor(string cell)
     {
-        var parts = (bond ?? "").Split('-');
-        if (parts.Length != 2 || !int.TryParse(parts[0], out int whole) || !int.TryParse(parts[1], out int small)) return;
-        Bond = (whole, small);
-        Cell = Cells.FirstOrDefault(c => c.Whole == whole && c.Small == small);
-        Evidence = [.. seen.Where(o => IsOf(o.Observation.Ask, whole, small)).Reverse().Take(EvidenceShown)];
+        var parts = cell.Split('-', 3);
+        if (parts.Length != 3) return null;
+        if (parts[0] == "bond" && int.TryParse(parts[1], out int whole) && int.TryParse(parts[2], out int small) && whole is >= 2 and <= 20 && small >= 0 && small <= whole / 2)
+        {
+            var notes = BondNotes()[(whole, small)].OrderBy(n => n.Id).ToList();
+            var bond = CellOf(whole, small, notes);
+            return new($"{bond.Small} and {bond.Large} make {whole}", bond.Right, bond.Firmness.ToString(), bond.Certainty, Newest(notes));
+        }
+        if (parts[0] == "say" && int.TryParse(parts[1], out int n) && FormTable.Find(parts[2]) is { } form && n >= form.Facts().Low && n <= form.Facts().High)
+        {
+            var notes = NotesOf(new Ask(AskKind.Say, n, form));
+            return new($"{n} as {form.Facts().Label}", Stone(form, n).Right, "", Sureness.Of(notes.Count), Newest(notes));
+        }
+        if (parts[0] == "band" && Feeding.Bands.ToList().FindIndex(b => b.Skill.Id == parts[1] && b.Band.ToString() == parts[2]) is var band and >= 0)
+        {
+            var standing = model.Standing(band, Day);
+            var notes = log.Asks.Where(a => Feeds(a, band)).SelectMany(NotesOf).OrderBy(o => o.Id).ToList();
+            string stands = standing.Word.Says() + (standing.Word == SkillWord.Steady && standing.FluentShare is null ? "; right, not yet seen how" : "");
+            return new($"{Core.Materials.Words.Sentence(standing.SkillBand.Skill.Says).TrimEnd('.')}, to {standing.SkillBand.Band}", standing.Right, stands, standing.Certainty, Newest(notes));
+        }
+        return null;
     }
 
-    public string Link(BondCell cell) => $"/growth/{Child!.Id}?most={Most}&day={Day:yyyy-MM-dd}&bond={cell.Whole}-{cell.Small}#evidence";
+    private static bool Feeds(Ask ask, int band)
+    {
+        Span<int> bands = stackalloc int[4];
+        return bands[..Feeding.Of(ask, bands)].Contains(band);
+    }
+
+    private static IReadOnlyList<StoredObservation> Newest(IReadOnlyList<StoredObservation> notes) => [.. notes.Reverse().Take(EvidenceShown)];
+
+    public string Link(string cell) => $"/growth/{Child!.Id}?most={Most}&day={Day:yyyy-MM-dd}&cell={cell}#evidence";
 }

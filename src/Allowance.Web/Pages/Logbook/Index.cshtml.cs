@@ -1,32 +1,121 @@
+using Allowance.Core.Asks;
+using Allowance.Core.Games;
+using Allowance.Core.Learner;
 using Allowance.Store;
+using Allowance.Web.Files;
+using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 
 namespace Allowance.Web.Pages.Logbook;
 
-/// <summary>The sittings, newest first.</summary>
-public sealed class IndexModel(SittingLog log, Household household) : PageModel
+/// <summary>What happened, newest first: sittings, first looks, games typed in, imports, notes in words; found by child, skill, game, day and words.</summary>
+public sealed class IndexModel(Store.Logbook logbook, Entries entries, Observations observations, Household household) : PageModel
 {
     private const int PerPage = 30;
+    public const int LongestWords = 2_000;
 
-    public IReadOnlyList<SittingHead> Sittings { get; private set; } = [];
+    public IReadOnlyList<LogLine> Lines { get; private set; } = [];
 
     public IReadOnlyList<Player> Players { get; private set; } = [];
 
-    public long? Player { get; private set; }
+    public IReadOnlyList<string> Games { get; private set; } = [];
+
+    [BindProperty(SupportsGet = true)]
+    public long? Player { get; set; }
+
+    [BindProperty(SupportsGet = true)]
+    public string? Skill { get; set; }
+
+    [BindProperty(SupportsGet = true)]
+    public string? Game { get; set; }
+
+    [BindProperty(SupportsGet = true)]
+    public string? From { get; set; }
+
+    [BindProperty(SupportsGet = true)]
+    public string? To { get; set; }
+
+    [BindProperty(SupportsGet = true, Name = "words")]
+    public string? Text { get; set; }
 
     public int At { get; private set; }
 
     public bool More { get; private set; }
 
-    public string Who(SittingHead head) => Core.Materials.Words.List(head.Seats.Select(s => Players.FirstOrDefault(p => p.Id == s)?.Name ?? "somebody"));
+    public string Problem { get; private set; } = "";
 
-    public void OnGet(long? player, int at = 0)
+    public bool IsSearch => new[] { Skill, Game, From, To, Text }.Any(s => !string.IsNullOrWhiteSpace(s)) || Player is not null;
+
+    public static string GameName(string id) => Catalogue.Data.FirstOrDefault(f => f.Id == id)?.Name ?? id;
+
+    public string Who(LogLine line) => Core.Materials.Words.List(line.Players.Select(s => Players.FirstOrDefault(p => p.Id == s)?.Name ?? "somebody"));
+
+    public void OnGet(int at = 0)
     {
-        Players = household.People;
-        Player = player;
         At = Math.Clamp(at, 0, 1_000_000);
-        var found = log.Latest(PerPage + 1, At * PerPage, player);
+        Players = household.People;
+        Games = logbook.Games();
+        var found = logbook.Search(new(Player, NullIfBlank(Game), Day(From), Day(To), AsksOf(Skill), NullIfBlank(Text)), PerPage + 1, At * PerPage);
         More = found.Count > PerPage;
-        Sittings = [.. found.Take(PerPage)];
+        Lines = [.. found.Take(PerPage)];
     }
+
+    /// <summary>The notes that count, of one child or of all, as a file of observations.</summary>
+    public IActionResult OnGetFile(long? player)
+    {
+        var people = household.People.Where(p => player is null || p.Id == player).ToList();
+        using var writer = new StringWriter();
+        ObservationFile.Write(writer, people.SelectMany(p => observations.Of(p.Id).Select(o => (p.Name, o.Observation))));
+        return File(System.Text.Encoding.UTF8.GetBytes(writer.ToString()), "text/csv; charset=utf-8", $"observations-{household.Today:yyyy-MM-dd}.csv");
+    }
+
+    public IActionResult OnPostWords(long player, string? note)
+    {
+        string words = (note ?? "").Trim();
+        if (household.Children.All(c => c.Id != player) || words.Length == 0) return Redirect("/logbook");
+        if (words.Length > LongestWords)
+        {
+            Problem = $"A note has at most {LongestWords} characters; this one has {words.Length}. Nothing was saved yet.";
+            Text = null;
+            OnGet();
+            Note = words;
+            return Page();
+        }
+        entries.Add(EntryKind.Words, household.Now, "", null, words, [player], []);
+        return Redirect("/logbook");
+    }
+
+    /// <summary>A note in words that was too long, to be shortened.</summary>
+    public string Note { get; private set; } = "";
+
+    public string Address(int at) => "/logbook?" + string.Join('&', new (string Key, string? Value)[]
+    {
+        ("player", Player?.ToString()), ("skill", Skill), ("game", Game), ("from", From), ("to", To), ("words", Text), ("at", at == 0 ? null : at.ToString()),
+    }.Where(p => !string.IsNullOrWhiteSpace(p.Value)).Select(p => $"{p.Key}={Uri.EscapeDataString(p.Value!)}"));
+
+    private IReadOnlyList<string>? AsksOf(string? skill)
+    {
+        if (Skills.All.All(s => s.Id != skill)) return null;
+        return [.. logbook.Asked().Where(text => Ask.Parse(text, out _) is { } ask && Feeds(ask, skill!))];
+    }
+
+    private static bool Feeds(Ask ask, string skill)
+    {
+        Span<int> bands = stackalloc int[4];
+        foreach (int band in bands[..Feeding.Of(ask, bands)])
+            if (Feeding.Bands[band].Skill.Id == skill) return true;
+        return false;
+    }
+
+    private static DateOnly? Day(string? text) => DateOnly.TryParseExact(text, "yyyy-MM-dd", out var day) ? day : null;
+
+    private static string? NullIfBlank(string? text) => string.IsNullOrWhiteSpace(text) ? null : text.Trim();
+}
+
+public static class EntryWords
+{
+    public static string Says(this EntryKind kind, string game) => kind switch
+    {
+        EntryKind.FirstLook => "First look", EntryKind.Typed => game.Length > 0 ? IndexModel.GameName(game) : "A game away from the app", EntryKind.Import => "A file of observations", _ => "A note in words",
+    };
 }

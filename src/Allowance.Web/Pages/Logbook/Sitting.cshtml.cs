@@ -1,4 +1,3 @@
-using Allowance.Core.Asks;
 using Allowance.Store;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
@@ -11,6 +10,8 @@ public sealed class SittingModel(Tables tables, Observations observations, House
     public OpenTable Table { get; private set; } = null!;
 
     public IReadOnlyList<StoredObservation> Notes { get; private set; } = [];
+
+    public NotesTable Turns => new($"/logbook/{Table.Head.Id}", Notes, true, Name);
 
     private IReadOnlyDictionary<long, string> names = new Dictionary<long, string>();
 
@@ -27,9 +28,7 @@ public sealed class SittingModel(Tables tables, Observations observations, House
 
     public IActionResult OnPostCorrect(long id, long note, int outcome)
     {
-        if (observations.Find(note) is not { Counts: true } old || old.SittingId != id || outcome is < -1 or > 6) return Redirect($"/logbook/{id}");
-        if (outcome == -1) observations.Withdraw(note);
-        else observations.Correct(note, outcome == 6 ? Seen.NotWatched(true) : Seen.How((Outcome)outcome));
+        if (observations.Find(note) is { } old && old.SittingId == id) Correction.Apply(observations, old, outcome);
         return Redirect($"/logbook/{id}#note-{note}");
     }
 }

@@ -1,0 +1,27 @@
+using Allowance.Core.Games;
+using Allowance.Core.Setups;
+
+namespace Allowance.Core.Tuning;
+
+/// <summary>Shorter ways to play the same thing: only knobs that belong to length change, never what is asked.</summary>
+public static class Shortening
+{
+    /// <summary>The setup itself, then ever shorter ones; none that its frame refuses.</summary>
+    public static IEnumerable<Setup> Of(Setup setup)
+    {
+        yield return setup;
+        foreach (var knob in setup.Frame.Knobs.Where(k => k is { Belongs: Belongs.Length, Kind: FlagKind } && setup.Get<FlagValue>(k.Id).On))
+        {
+            setup = setup.With(knob.Id, new FlagValue(false));
+            if (Fits(setup)) yield return setup;
+        }
+        foreach (var knob in setup.Frame.Knobs.Where(k => k is { Belongs: Belongs.Length, Kind: SizeKind }))
+            foreach (var size in SizeKind.Usual.Where(s => s.Places >= 6 && s.Places < setup.Get<SizeValue>(knob.Id).Places).OrderByDescending(s => s.Places))
+            {
+                var shorter = setup.With(knob.Id, size);
+                if (Fits(shorter)) yield return shorter;
+            }
+    }
+
+    private static bool Fits(Setup setup) => Catalogue.Of(setup).Check(setup).Count == 0;
+}
