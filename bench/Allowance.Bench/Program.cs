@@ -4,7 +4,8 @@ return args switch
 {
     ["forecast", .. var rest] => ForecastBench.Run(rest.Contains("--json"), Option(rest, "--only")),
     ["learner", .. var rest] => LearnerBench.Run(rest.Contains("--json"), Option(rest, "--seeds"), Option(rest, "--children")),
-    ["web", .. var rest] => WebBench.Run(rest.Contains("--json"), Option(rest, "--app")),
+    ["web", .. var rest] => await WebBench.Run(rest.Contains("--json"), Option(rest, "--app")),
+    ["store", .. var rest] => await StoreBench.Run(rest.Contains("--json"), Option(rest, "--app")),
     _ => Usage(),
 };
 
@@ -15,5 +16,6 @@ static int Usage()
     Console.Error.WriteLine("bench forecast [--json] [--only MODE]   nanoseconds a simulated turn, against a floor of bare random draws");
     Console.Error.WriteLine("bench learner [--json] [--seeds 11,12,13] [--children 200]   how good the estimate is, on made-up children it was not tuned on");
     Console.Error.WriteLine("bench web [--json]        milliseconds a page, against a plain-text answer of the same process");
+    Console.Error.WriteLine("bench store [--json]      milliseconds a page with 200,000 notes, and the start with them");
     return 2;
 }

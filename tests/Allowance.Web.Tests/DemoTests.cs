@@ -76,7 +76,7 @@ public sealed class DemoTests : IAsyncLifetime
         house.Get<Observations>().Withdraw(last.Id);
         Assert.NotSame(model, household.Model(otis));
         Assert.Equal(model.Observations - 1, household.Model(otis).Observations);
-        var before = household.ModelUpTo(otis, house.Get<Observations>().Of(otis.Id).Select(o => o.Observation).Take(10));
-        Assert.Equal(10, before.Observations);
+        var before = household.ModelOn(otis, household.Log(otis).Notes[0].Observation.Day);
+        Assert.Equal(household.Log(otis).Notes.Count(n => n.Observation.Day == household.Log(otis).Notes[0].Observation.Day), before.Observations);
     }
 }

@@ -122,13 +122,13 @@ public sealed class StoreTests : IDisposable
         long otis = Child();
         long id = Sit(otis);
         var seats = Log.Find(id)!.Seats;
-        var versions = new HashSet<object> { Notes.Version(otis) };
+        var versions = new HashSet<object> { Notes.State(otis) };
         Log.Append(id, 0, null, [Note(0, 5, otis)], seats);
-        Assert.True(versions.Add(Notes.Version(otis)));
+        Assert.True(versions.Add(Notes.State(otis)));
         Notes.Correct(Notes.Of(otis)[0].Id, Seen.How(Outcome.WithHelp));
-        Assert.True(versions.Add(Notes.Version(otis)));
+        Assert.True(versions.Add(Notes.State(otis)));
         Notes.Withdraw(Notes.Of(otis)[0].Id);
-        Assert.True(versions.Add(Notes.Version(otis)));
+        Assert.True(versions.Add(Notes.State(otis)));
         Assert.Empty(Notes.Of(otis));
     }
 
