@@ -61,9 +61,9 @@ public sealed class PageTests : IAsyncLifetime
     [Fact]
     public async Task Growth_shows_the_evidence_behind_a_bond_and_how_it_was()
     {
-        string now = await house.Page("/growth/2?bond=5-1");
+        string now = await house.Page("/growth/2?cell=bond-5-1");
         Assert.Contains("1 and 4 make 5", now, StringComparison.Ordinal);
-        string before = await house.Page("/growth/2?bond=5-1&day=2020-01-01");
+        string before = await house.Page("/growth/2?cell=bond-5-1&day=2020-01-01");
         Assert.Contains("was not seen itself", before, StringComparison.Ordinal);
         Assert.Contains("asks the teacher, the health visitor or doctor", now, StringComparison.Ordinal);
     }

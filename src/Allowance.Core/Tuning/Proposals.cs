@@ -65,7 +65,7 @@ public static class Proposals
     private const int MostEquals = 10, Recent = 20, VisitAfterDays = 14;
 
     /// <summary>From here on a game is known so well that it may rest.</summary>
-    private const double RestFrom = .95;
+    private const double RestFrom = .93;
 
     /// <summary>Where structure comes first, so much counting of everything is no step forward yet.</summary>
     private const double MostlyCounted = .6;
@@ -105,8 +105,11 @@ public static class Proposals
             if (best.Step.Played is not null)
                 return Make(AdviceKind.StepUp, best.Step.Played, $"{told} Ready for {best.Step.Says}.");
         }
-        if (success >= RestFrom && evidence.Days >= 3 && Beginnings(child, model, approach, day).FirstOrDefault() is { } other)
-            return other with { Kind = AdviceKind.Rest, Why = $"{told} She has it: let it rest, and play something else meanwhile." };
+        if (success >= RestFrom && evidence.Days >= 3)
+        {
+            string rest = $"{told} She has it: let it rest, and play something else meanwhile.";
+            return Beginnings(child, model, approach, day).FirstOrDefault() is { } other ? other with { Kind = AdviceKind.Rest, Why = rest } : Make(AdviceKind.Rest, now, rest);
+        }
         if (success < TooHardBelow)
         {
             var steps = now.Gentler(forms, Ladder).Select(s => (Step: s, Success: Success(model, s.Played, day))).ToList();

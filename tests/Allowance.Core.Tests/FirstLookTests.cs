@@ -1,0 +1,200 @@
+using Allowance.Core.Asks;
+using Allowance.Core.Forms;
+using Allowance.Core.Learner;
+using Allowance.Core.Setups;
+using Allowance.Core.Tuning;
+
+namespace Allowance.Core.Tests;
+
+/// <summary>The first look: gentle, telling, and the same again when it is taken up again.</summary>
+public class FirstLookTests
+{
+    private static readonly DateTimeOffset At = new(2026, 3, 1, 16, 0, 0, TimeSpan.Zero);
+
+    private static List<LookedAt> Look(double age, long seed, int length = FirstLook.MostAsks)
+    {
+        var child = new SimulatedChild(seed, age);
+        var fresh = new ChildModel(age);
+        var seen = new List<LookedAt>();
+        while (FirstLook.Next(fresh, seen, length, At) is { } ask) seen.Add(new(ask, Seen.How(child.Answer(ask, DateOnly.FromDateTime(At.DateTime)))));
+        return seen;
+    }
+
+    [Theory]
+    [InlineData(3.6)]
+    [InlineData(5.2)]
+    [InlineData(7.4)]
+    public void It_is_gentle(double age)
+    {
+        var day = DateOnly.FromDateTime(At.DateTime);
+        for (long seed = 1; seed <= 6; seed++)
+        {
+            var seen = Look(age, seed);
+            Assert.Equal(FirstLook.MostAsks, seen.Count);
+            Assert.Equal(seen.Count, seen.Select(s => s.Ask).Distinct().Count());
+            var model = new ChildModel(age);
+            Assert.InRange(model.Right(seen[0].Ask, day), .8, 1);
+            int hard = 0;
+            foreach (var (ask, outcome) in seen)
+            {
+                double right = model.Right(ask, day, now: true);
+                if (hard >= 2) Assert.True(right >= .75, $"after two hard ones came {ask} with {right:0.00}");
+                hard = right < .5 || !outcome.Right ? hard + 1 : 0;
+                model.Observe(new(At, ask, outcome));
+            }
+            var before = FirstLook.After(new ChildModel(age), seen[..^1], At);
+            Assert.InRange(before.Right(seen[^1].Ask, day, now: true), .85, 1);
+        }
+    }
+
+    [Fact]
+    public void Under_five_it_is_half_as_long()
+    {
+        Assert.Equal(6, FirstLook.Length(4.9));
+        Assert.Equal(12, FirstLook.Length(5));
+        Assert.Equal(6, Look(4, 3, FirstLook.Length(4)).Count);
+    }
+
+    [Fact]
+    public void Taken_up_again_it_asks_what_it_would_have_asked()
+    {
+        var seen = Look(5.5, 2);
+        for (int n = 0; n < seen.Count; n++) Assert.Equal(seen[n].Ask, FirstLook.Next(new ChildModel(5.5), seen[..n], FirstLook.MostAsks, At));
+        Assert.Null(FirstLook.Next(new ChildModel(5.5), seen, FirstLook.MostAsks, At));
+    }
+
+    [Fact]
+    public void A_look_narrows_the_levels_and_leaves_the_model_it_began_with_alone()
+    {
+        var day = DateOnly.FromDateTime(At.DateTime);
+        var fresh = new ChildModel(5.5);
+        double before = FirstLook.Levels(fresh, day).Sum(l => l.Entropy);
+        var after = FirstLook.After(fresh, Look(5.5, 4), At);
+        Assert.True(FirstLook.Levels(after, day).Sum(l => l.Entropy) < before * .85);
+        Assert.Equal(0, fresh.Observations);
+        Assert.Equal(before, FirstLook.Levels(fresh, day).Sum(l => l.Entropy), 12);
+    }
+
+    [Fact]
+    public void A_level_is_a_chance_for_each_band_and_rises_with_age()
+    {
+        var day = DateOnly.FromDateTime(At.DateTime);
+        double last = -1;
+        foreach (double age in (double[])[3, 4.5, 6, 8])
+        {
+            var level = StrandLevel.Of(new ChildModel(age), Strand.Joining, day);
+            Assert.Equal(1, level.Chances.Sum(), 9);
+            Assert.Equal(level.Bands.Count + 1, level.Chances.Count);
+            var (lower, chance) = level.Between;
+            Assert.Equal(level.Chances[lower] + level.Chances[lower + 1], chance, 12);
+            double mean = level.Chances.Select((p, i) => p * i).Sum();
+            Assert.True(mean > last);
+            last = mean;
+        }
+    }
+
+    [Fact]
+    public void What_she_always_gets_right_is_her_level()
+    {
+        var day = DateOnly.FromDateTime(At.DateTime);
+        var model = new ChildModel(5);
+        foreach (var ask in BandAsks.Of(Feeding.BandIndex("numeral", 20)).Concat(BandAsks.Of(Feeding.BandIndex("numeral", 10))))
+            for (int k = 0; k < 3; k++) model.Observe(new(At, ask, Seen.How(Outcome.SawIt)));
+        foreach (var ask in BandAsks.Of(Feeding.BandIndex("numeral", 100)))
+            for (int k = 0; k < 3; k++) model.Observe(new(At, ask, Seen.How(Outcome.NotYet)));
+        var level = StrandLevel.Of(model, Strand.Signs, day);
+        Assert.InRange(level.Likeliest, 3, 4);
+        Assert.Equal(20, level.Bands[2]);
+        Assert.True(level.Chances[5] < .02);
+    }
+
+    [Fact]
+    public void Three_games_to_begin_with_are_different_and_neither_too_easy_nor_too_hard()
+    {
+        foreach (double age in (double[])[3.8, 5.3, 7])
+        {
+            var games = Proposals.Beginnings(Seat.Child("", age), FirstLook.After(new ChildModel(age), Look(age, 9), At), Approach.Default, new DateOnly(2026, 3, 1));
+            Assert.Equal(3, games.Select(g => g.Says).Distinct().Count());
+            Assert.All(games, g => Assert.InRange(g.Success, .45, .95));
+            Assert.All(games, g => Assert.NotEmpty(g.Asks));
+        }
+    }
+
+    [Fact]
+    public void The_chance_of_a_share_is_a_chance_and_knows_what_was_seen()
+    {
+        var day = new DateOnly(2026, 3, 1);
+        var asks = BandAsks.Of(Feeding.BandIndex("join", 10));
+        var model = new ChildModel(5.3);
+        double all = model.ChanceOfShare(asks, .05, .95, day), middle = model.ChanceOfShare(asks, .5, .9, day);
+        Assert.InRange(middle, 0, all);
+        Assert.InRange(all, middle, 1);
+        for (int k = 0; k < 4; k++)
+            foreach (var ask in asks) model.Observe(new(At, ask, Seen.How(Outcome.NotYet)));
+        Assert.True(model.ChanceOfShare(asks, .5, .9, day) < .05);
+        Assert.True(model.Careful(asks, day) < .3);
+    }
+
+    [Fact]
+    public void Glimpses_give_the_shortest_time_that_was_enough()
+    {
+        Observation Shown(int n, double seconds, bool right) => new(At, new Ask(AskKind.Say, n, Form.Dice), Seen.How(right ? Outcome.SawIt : Outcome.NotYet), seconds, Source.Glimpse);
+        var thresholds = GlimpseThreshold.Of([Shown(4, 2, true), Shown(4, 1, true), Shown(4, .5, false), Shown(5, 2, false), Shown(6, 2, true), Shown(6, 1, false), Shown(6, 1, true), Shown(6, 1, true), Shown(6, .5, true),
+            new(At, new Ask(AskKind.Say, 3, Form.Dice), Seen.How(Outcome.SawIt), 1.0)]);
+        Assert.Equal([4, 5, 6], thresholds.Select(t => t.Number));
+        Assert.Equal(1, thresholds[0].Seconds);
+        Assert.Equal(3, thresholds[0].Looks);
+        Assert.Null(thresholds[1].Seconds);
+        // 2 s: 1 of 1; 1 s: 3 of 4; 0.5 s: 4 of 5.
+        Assert.Equal(.5, thresholds[2].Seconds);
+    }
+
+    [Fact]
+    public void The_path_of_methods_counts_watched_answers_by_week()
+    {
+        Observation On(string day, Outcome outcome, AskKind kind = AskKind.Part) =>
+            new(new DateTimeOffset(DateOnly.Parse(day).ToDateTime(new TimeOnly(9, 0)), TimeSpan.Zero), kind == AskKind.Part ? new Ask(kind, 5, 2, Form.Numeral) : new Ask(kind, 3, Form.Numeral), Seen.How(outcome));
+        // 2 March 2026 is a Monday.
+        var weeks = MethodWeek.Path([On("2026-03-01", Outcome.CountedAll), On("2026-03-02", Outcome.SawIt), On("2026-03-08", Outcome.SawIt), On("2026-03-08", Outcome.NotYet), On("2026-03-08", Outcome.SawIt, AskKind.Trace), On("2026-03-09", Outcome.SawIt), On("2026-01-01", Outcome.SawIt)], new DateOnly(2026, 3, 8), 3);
+        Assert.Equal([new(2026, 2, 16), new(2026, 2, 23), new(2026, 3, 2)], weeks.Select(w => w.Monday));
+        Assert.Equal([0, 1, 3], weeks.Select(w => w.Watched));
+        Assert.Equal(2.0 / 3, weeks[2].Share(Outcome.SawIt), 12);
+        Assert.Equal(1, weeks[1].Share(Outcome.CountedAll));
+    }
+
+    [Fact]
+    public void A_kept_model_goes_on_as_if_nothing_had_happened()
+    {
+        var child = new SimulatedChild(4, 5);
+        var policy = new AskingPolicy(4, 5);
+        var log = new List<Observation>();
+        foreach (var day in policy.Days(new DateOnly(2026, 1, 5), 12, 20))
+            policy.Play(8, ask =>
+            {
+                var outcome = child.Answer(ask, day);
+                log.Add(new(new DateTimeOffset(day.ToDateTime(new TimeOnly(16, 0)), TimeSpan.Zero), ask, Seen.How(outcome)));
+                return outcome >= Outcome.CountedAll;
+            });
+        var half = ChildModel.Of(5, log[..80]);
+        var kept = ChildModel.FromBytes(half.ToBytes())!;
+        foreach (var o in log[80..]) kept.Observe(o);
+        var whole = ChildModel.Of(5, log);
+        var end = log[^1].Day.AddDays(12);
+        Assert.Equal(whole.Observations, kept.Observations);
+        for (int band = 0; band < Feeding.Bands.Count; band++) Assert.Equal(whole.Standing(band, end), kept.Standing(band, end));
+        Assert.Null(ChildModel.FromBytes(half.ToBytes()[..5000]));
+        Assert.Equal(ChildModel.Mark, ChildModel.Mark);
+        Assert.Equal(16, ChildModel.Mark.Length);
+    }
+
+    [Fact]
+    public void A_copy_thinks_ahead_without_touching_what_it_was_copied_from()
+    {
+        var model = ChildModel.Of(5, [new(At, new Ask(AskKind.Join, 3, 2, Form.Dice), Seen.How(Outcome.CountedOn))]);
+        var before = model.Standing(Feeding.BandIndex("join", 5), new DateOnly(2026, 3, 2));
+        var copy = model.Copy();
+        for (int k = 0; k < 20; k++) copy.Observe(new(At.AddDays(k), new Ask(AskKind.Join, 3, 2, Form.Dice), Seen.How(Outcome.SawIt)));
+        Assert.Equal(before, model.Standing(Feeding.BandIndex("join", 5), new DateOnly(2026, 3, 2)));
+        Assert.NotEqual(before, copy.Standing(Feeding.BandIndex("join", 5), new DateOnly(2026, 3, 21)));
+    }
+}
