@@ -42,6 +42,9 @@ public sealed class Household(Players players, Settings settings, ChildLogs logs
         set => settings.Set(NameKey, value);
     }
 
+    /// <summary>Which picture of a number to show: always the fixed one, or one of many.</summary>
+    public long PictureSeed(long seed) => Approach["pictures"] == "fixed" ? 0 : seed;
+
     public FingerOrder Fingers => Enum.Parse<FingerOrder>(Approach["fingers"], true);
 
     /// <summary>Who has this key in a link: a player's number.</summary>

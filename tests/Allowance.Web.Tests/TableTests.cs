@@ -1,4 +1,7 @@
+using Allowance.Core.Asks;
+using Allowance.Core.Forms;
 using Allowance.Core.Games;
+using Allowance.Core.Learner;
 using Allowance.Core.Setups;
 using Allowance.Core.Sittings;
 using Allowance.Store;
@@ -190,5 +193,35 @@ public sealed class TableTests : IAsyncLifetime
         var (status, _, _) = await house.Post($"/table/{id}?handler={handler}", [("post", "z"), .. pairs]);
         Assert.True((int)status < 500);
         Assert.Equal(events, Sitting(id).EventCount);
+    }
+
+    /// <summary>A made-up child sits at the real screens for some weeks: what is believed of her comes near what she is.</summary>
+    [Fact]
+    public async Task A_simulated_child_plays_through_the_screens_and_becomes_known()
+    {
+        await using var home = new TestHouse();
+        long id = home.Get<Players>().Add("Otis", "2021-07", PlayerKind.Child);
+        var household = home.Get<Household>();
+        var child = household.Children.Single();
+        var mind = new SimulatedChild(138, 5.3);
+        var asks = new[] { 5, 8 }.SelectMany(t => Enumerable.Range(1, t - 1).Select(n => new Ask(AskKind.Part, t, n, Form.Numeral))).ToList();
+        double Off() => asks.Average(a => Math.Abs(household.Model(child).Right(a, household.Today) - mind.RightOverDays(a)));
+        double before = Off();
+        foreach (int target in (int[])[5, 8, 5, 8])
+        {
+            var (_, body, at) = await home.Post("/?handler=Play", ("link", $"game=partners&level=spot&target={target}&deck=2x4:A,2,3,4,5,6,7&s1={id}"), ("way", "notes"));
+            for (int turn = 0; turn < 14; turn++)
+            {
+                var asked = System.Text.RegularExpressions.Regex.Match(body, "name=\"ask\" value=\"([^\"]+)\"");
+                var number = System.Text.RegularExpressions.Regex.Match(body, "name=\"turn\" value=\"([^\"]+)\"");
+                Assert.True(asked.Success, body);
+                var outcome = mind.Answer(Ask.Parse(asked.Groups[1].Value, out _)!.Value, household.Today);
+                (_, body, _) = await home.Post($"{at.AbsolutePath}?handler=Note", ("post", Guid.NewGuid().ToString("N")), ("seat", "0"), ("ask", asked.Groups[1].Value), ("turn", number.Groups[1].Value), ("outcome", ((int)outcome).ToString()));
+            }
+            await home.Post($"{at.AbsolutePath}?handler=Stop", ("post", Guid.NewGuid().ToString("N")));
+        }
+        Assert.Equal(56, home.Get<Observations>().Of(id).Count);
+        Assert.True(Off() < before * .8, $"{before} {Off()}");
+        Assert.Contains("56 notes", await home.Page("/"), StringComparison.Ordinal);
     }
 }

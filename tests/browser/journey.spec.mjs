@@ -4,7 +4,7 @@ import { open } from "./strip.mjs";
 // Open, today, bench, table, note, growth: the way a grown-up goes.
 test("from today to growth by mouse or finger", async ({ page }) => {
   await page.goto("/");
-  await page.locator("section", { has: page.getByRole("heading", { name: "Otis" }) }).getByRole("link", { name: "To the bench" }).click();
+  await page.locator("section", { has: page.getByRole("heading", { name: "Otis" }) }).getByRole("link", { name: /^To the bench/ }).first().click();
   await expect(page.getByRole("heading", { name: "Partners", exact: true })).toBeVisible();
 
   await page.getByRole("link", { name: /cards as|as numerals|layout/ }).first().click();
@@ -54,7 +54,7 @@ test("from today to growth by mouse or finger", async ({ page }) => {
   await expect(page.getByRole("button", { name: "again!" }).first()).toHaveAttribute("aria-pressed", "true");
 
   await page.getByRole("link", { name: "See how Otis grows" }).click();
-  if (target > 10) await page.getByRole("link", { name: "Bonds to 20" }).click();
+  if (target > 10) await page.getByRole("link", { name: "Numbers to 20" }).click();
   await page.getByRole("link", { name: new RegExp(`make ${target}: .*seen \\d+ times`) }).first().click();
   await expect(page.locator("#evidence")).toContainText("saw it");
 });

@@ -18,8 +18,8 @@ export default defineConfig({
   use: { baseURL: `http://localhost:${port}`, launchOptions, locale: "en-GB" },
   projects: [
     { name: "laptop", use: { viewport: { width: 1280, height: 800 } } },
-    { name: "tablet", use: { viewport: { width: 820, height: 1180 }, hasTouch: true }, testMatch: /(screens|journey)\.spec\.mjs$/ },
-    { name: "phone", use: { viewport: { width: 390, height: 844 }, hasTouch: true }, testMatch: /(screens|journey)\.spec\.mjs$/ },
+    { name: "tablet", use: { viewport: { width: 820, height: 1180 }, hasTouch: true }, testMatch: /(screens|journey|knowing)\.spec\.mjs$/ },
+    { name: "phone", use: { viewport: { width: 390, height: 844 }, hasTouch: true }, testMatch: /(screens|journey|knowing)\.spec\.mjs$/ },
   ],
   webServer: {
     command: `dotnet ../../.out/web/Allowance.Web.dll demo --port ${port} --data ${process.env.ALLOWANCE_TEST_DATA}`,

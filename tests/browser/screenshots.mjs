@@ -18,7 +18,17 @@ try {
   await view("bench", 1280, 800, async (page) => page.goto(`${base}/bench?game=partners&level=spot&s1=3&s2=2&s2.target=8&s3=5&open=s2`));
   await view("table", 820, 1180, (page) => play(page, "on the screen", async () => takePair(page)));
   await view("table-notes", 390, 844, (page) => play(page, "just notes"));
-  await view("growth", 1280, 800, async (page) => page.goto(`${base}/growth/2?bond=8-3`));
+  await view("growth", 1280, 800, async (page) => page.goto(`${base}/growth/2?cell=band-partners-5`));
+  await view("growth-pictures", 1280, 800, async (page) => page.goto(`${base}/growth/2`), ".pair");
+  await view("first-look", 820, 1180, async (page) => {
+    await page.goto(`${base}/first-look/2`);
+    await page.getByRole("button", { name: "Look again" }).click();
+    for (let i = 0; i < 4; i++) {
+      if (await page.locator(".look-picture").count()) break;
+      await page.keyboard.press("a");
+      await page.waitForLoadState("networkidle");
+    }
+  });
   await view("logbook", 1280, 800, async (page) => page.goto(`${base}/logbook`));
   await view("house", 1280, 800, async (page) => page.goto(`${base}/house`));
   await view("look", 1280, 800, async (page) => page.goto(`${base}/look`));
@@ -27,11 +37,11 @@ try {
   server.kill();
 }
 
-async function view(name, width, height, show) {
+async function view(name, width, height, show, at = "body") {
   const page = await browser.newPage({ viewport: { width, height }, locale: "en-GB" });
   await show(page);
   await page.waitForLoadState("networkidle");
-  await page.evaluate(() => window.scrollTo(0, 0));
+  await page.evaluate((to) => window.scrollTo(0, to === "body" ? 0 : document.querySelector(to).getBoundingClientRect().top + scrollY - 12), at);
   await page.screenshot({ path: join(directory, `${name}.png`) });
   await page.close();
 }

@@ -121,7 +121,7 @@ public static class Proposals
             ? Make(AdviceKind.Visit, now, $"{told} That was {away} days ago: time for a visit.")
             : Make(AdviceKind.Stay, now, $"{told} {(success >= FirmFrom ? "Once more, to see it on another day." : "Just right for now.")}");
 
-        Proposal Make(AdviceKind kind, Played played, string why) => new(kind, played.ToSetup(frame, child), played.Says(), why, Success(model, played, day), played.Asks());
+        Proposal Make(AdviceKind kind, Played played, string why) => new(kind, played.ToSetup(frame, child, approach), played.Says(), why, Success(model, played, day), played.Asks());
     }
 
     /// <summary>
@@ -151,7 +151,7 @@ public static class Proposals
         int band = resting.SkillBand.Band;
         var played = resting.SkillBand.Skill.Id == "match" ? new Played("same", Math.Min(band, MostEquals), form) : new Played("spot", band, form);
         int days = day.DayNumber - resting.LastMet!.Value.DayNumber;
-        return new(AdviceKind.Visit, played.ToSetup(Catalogue.All.First(f => f is Partners).Data, child), played.Says(),
+        return new(AdviceKind.Visit, played.ToSetup(Catalogue.All.First(f => f is Partners).Data, child, approach), played.Says(),
             $"{Words.Sentence(resting.SkillBand.Skill.Says).TrimEnd('.')}, to {band}, was steady and was last met {Words.Count(days, "day")} ago: time for a visit.", Success(model, played, day), played.Asks());
     }
 
@@ -170,7 +170,7 @@ public static class Proposals
             chosen.Add(next);
             open.Remove(next);
         }
-        return [.. chosen.Select(p => new Proposal(AdviceKind.Begin, p.Played.ToSetup(frame, child), p.Played.Says(), $"About {Tenths(p.Success)} in ten should go right.", p.Success, p.Played.Asks()))];
+        return [.. chosen.Select(p => new Proposal(AdviceKind.Begin, p.Played.ToSetup(frame, child, approach), p.Played.Says(), $"About {Tenths(p.Success)} in ten should go right.", p.Success, p.Played.Asks()))];
     }
 
     /// <summary>What a game gives up by being like one that is proposed already, in chances of being right.</summary>
@@ -253,11 +253,15 @@ public static class Proposals
 
         public string Says() => Level == "same" ? $"{Names()}, {Form.Facts().Label}" : $"{Names()}, {Rung(Level).ToLowerInvariant()}, {Form.Facts().Label}";
 
-        public Setup ToSetup(FrameData frame, Seat child)
+        public Setup ToSetup(FrameData frame, Seat child, Approach approach)
         {
+            // Where every equation is written, taking face up is played with pencil and paper.
+            string level = Level == "spot" && approach["writing"] == "write" ? "write" : Level;
+            string winning = approach["winning"] == "evened" ? "compete" : approach["winning"];
             var deck = Level == "same" ? Deck.Plain(1, Math.Min(13, Target)) : Partners.PackFor(Target);
-            var setup = Setup.Default(frame, child) with { LevelId = Level };
+            var setup = Setup.Default(frame, child) with { LevelId = level };
             setup = setup.With("deck", new DeckValue(deck)).With("form", ((ChoiceKind)frame.Knob("form")!.Kind)[Form.Id()]);
+            setup = setup.With("winning", ((ChoiceKind)frame.Knob("winning")!.Kind)[winning]);
             if (Level != "same") setup = setup.With("target", new WholeValue(Target));
             return setup.Get<SizeValue>("layout").Places <= deck.Cards ? setup : setup.With("layout", SizeKind.Usual.Last(s => s.Places <= deck.Cards));
         }

@@ -50,7 +50,7 @@ public static class Bonds
             foreach (var bond in row.OrderBy(c => c.Small))
             {
                 double x = 48 + bond.Small * cell;
-                svg.Open($"<a href=\"{Svg.Encode(link(bond))}\" class=\"bond\" aria-label=\"{Svg.Encode(bond.Says)}\"><title>{Svg.Encode(bond.Says)}</title>");
+                svg.Link(link(bond), bond.Says, "#evidence");
                 svg.Rect(x, y, cell - 8, high - 6, "bond-ground");
                 Firm.Tile(svg, x, y, cell - 8, 20, bond.Firmness);
                 svg.Text(x + 2, y + 38, 15, $"{bond.Small} {bond.Large}", "ink", "start");

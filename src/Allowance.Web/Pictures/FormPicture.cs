@@ -7,9 +7,10 @@ namespace Allowance.Web.Pictures;
 public static class FormPicture
 {
     /// <param name="label">Given only where it does not give away the answer.</param>
-    public static IHtmlContent Of(Form form, int n, FingerOrder fingers = FingerOrder.Thumb, string? label = null)
+    /// <param name="seed">Which of the many pictures of the number; 0 is the fixed one.</param>
+    public static IHtmlContent Of(Form form, int n, FingerOrder fingers = FingerOrder.Thumb, string? label = null, long seed = 0)
     {
-        var picture = Core.Forms.Pictures.Of(form, n, 0, fingers);
+        var picture = Core.Forms.Pictures.Of(form, n, seed, fingers);
         var svg = new Svg(picture.Width, picture.Height, "form-picture", label);
         foreach (var mark in picture.Marks)
             _ = mark switch

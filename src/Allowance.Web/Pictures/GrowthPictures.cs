@@ -30,7 +30,7 @@ public static class GrowthPictures
             foreach (var stone in rows[r])
             {
                 double x = left + stone.Number * cell;
-                svg.Open($"<a href=\"{Svg.Encode(link(stone))}\" class=\"bond\" aria-label=\"{Svg.Encode(stone.Says)}\"><title>{Svg.Encode(stone.Says)}</title>");
+                svg.Link(link(stone), stone.Says, "#evidence");
                 svg.Rect(x, y, 25, 25, "bond-ground");
                 Firm.Tile(svg, x, y, 25, 22, FirmnessScale.Of(stone.Right));
                 Firm.Certain(svg, x, y + 25, 25, Sureness.Of(stone.Seen));

@@ -31,6 +31,10 @@ internal sealed class Svg
     public Svg Text(double x, double y, double size, string words, string css, string anchor = "middle") =>
         Add($"<text x=\"{F(x)}\" y=\"{F(y)}\" font-size=\"{F(size)}\" text-anchor=\"{anchor}\" class=\"{css}\">{Encode(words)}</text>");
 
+    /// <summary>Begins a link whose page is put in place where scripts run; ends with <c>Open("&lt;/a&gt;")</c>.</summary>
+    public Svg Link(string address, string says, string into) =>
+        Add($"<a href=\"{Encode(address)}\" hx-get=\"{Encode(address)}\" hx-target=\"{Encode(into)}\" class=\"bond\" aria-label=\"{Encode(says)}\"><title>{Encode(says)}</title>");
+
     public Svg Open(string element) => Add(element);
 
     private Svg Add(string element)

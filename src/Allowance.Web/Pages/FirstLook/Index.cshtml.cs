@@ -29,6 +29,8 @@ public sealed class IndexModel(Household household, Entries entries, Observation
 
     public FingerOrder Fingers => household.Fingers;
 
+    public long PictureSeed => household.PictureSeed(Seen.Count);
+
     public bool IsOpen => Look is { EndedAt: null };
 
     /// <summary>Whether the ask's picture is put before her on the screen: an amount to see, or a figure to read.</summary>

@@ -197,5 +197,8 @@ public sealed class IndexModel(Household household, Tables tables) : PageModel
 
     private static IReadOnlyList<StoredObservation> Newest(IReadOnlyList<StoredObservation> notes) => [.. notes.Reverse().Take(EvidenceShown)];
 
-    public string Link(string cell) => $"/growth/{Child!.Id}?most={Most}&day={Day:yyyy-MM-dd}&cell={cell}#evidence";
+    /// <summary>This page, with nothing chosen.</summary>
+    public string Address => $"/growth/{Child!.Id}?most={Most}&day={Day:yyyy-MM-dd}";
+
+    public string Link(string cell) => $"{Address}&cell={cell}";
 }
