@@ -92,19 +92,7 @@ internal static class LearnerBench
     private static IReadOnlyList<Observation> LogOf(long seed, int i, int repeat = 1)
     {
         var (age, child) = Study.Child(seed, i, Study.Usual);
-        var policy = new AskingPolicy(seed * 100_003 + i, age);
-        var rng = Rng.ForGame(seed, 60_000 + i);
-        var log = new List<Observation>();
-        foreach (var day in policy.Days(new DateOnly(2026, 1, 5), 12, 30))
-            for (int game = 0; game < 2 * repeat; game++)
-                policy.Play(5, ask =>
-                {
-                    var outcome = child.Answer(ask, day);
-                    bool right = outcome >= Outcome.CountedAll;
-                    log.Add(new(new DateTimeOffset(day.ToDateTime(new TimeOnly(16, 0)), TimeSpan.Zero), ask, rng.Unit() < 1.0 / 3 ? Seen.NotWatched(right) : Seen.How(outcome)));
-                    return right;
-                });
-        return log;
+        return AskingPolicy.Log(child, seed * 100_003 + i, age, new DateOnly(2026, 1, 5), 12, 30, 2 * repeat);
     }
 
     /// <summary>Microseconds an observation takes once warm, and seconds for replaying 5,000.</summary>

@@ -74,4 +74,9 @@ public sealed class Tables(SittingLog log, Household household, TimeProvider clo
         }
         return null;
     }
+
+    /// <summary>The shortest time in which the same setup was played to its end before, by a player; null where it never was.</summary>
+    public TimeSpan? Quickest(OpenTable table, long playerId) =>
+        log.Latest(200, 0, playerId).Where(h => h.Id != table.Head.Id && h.SetupLink == table.Head.SetupLink && h.EndedAt is not null && !log.Events(h.Id).OfType<Stopped>().Any(s => s.Early))
+            .Select(h => (TimeSpan?)(h.EndedAt!.Value - h.StartedAt)).Min();
 }

@@ -165,16 +165,7 @@ public class FirstLookTests
     [Fact]
     public void A_kept_model_goes_on_as_if_nothing_had_happened()
     {
-        var child = new SimulatedChild(4, 5);
-        var policy = new AskingPolicy(4, 5);
-        var log = new List<Observation>();
-        foreach (var day in policy.Days(new DateOnly(2026, 1, 5), 12, 20))
-            policy.Play(8, ask =>
-            {
-                var outcome = child.Answer(ask, day);
-                log.Add(new(new DateTimeOffset(day.ToDateTime(new TimeOnly(16, 0)), TimeSpan.Zero), ask, Seen.How(outcome)));
-                return outcome >= Outcome.CountedAll;
-            });
+        var log = AskingPolicy.Log(new SimulatedChild(4, 5), 4, 5, new DateOnly(2026, 1, 5), 12, 20, 2).ToList();
         var half = ChildModel.Of(5, log[..80]);
         var kept = ChildModel.FromBytes(half.ToBytes())!;
         foreach (var o in log[80..]) kept.Observe(o);

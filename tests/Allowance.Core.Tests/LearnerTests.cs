@@ -213,21 +213,7 @@ public class LearnerTests
         Assert.True(many.Sum(a => a[350..].Count(o => o >= Outcome.CountedAll)) > many.Sum(a => a[..50].Count(o => o >= Outcome.CountedAll)) * 1.02);
     }
 
-    private static List<Observation> LogOf(long seed, double age, int days = 30)
-    {
-        var child = new SimulatedChild(seed, age);
-        var policy = new AskingPolicy(seed, age);
-        var log = new List<Observation>();
-        foreach (var day in policy.Days(Day, 12, days))
-            for (int game = 0; game < 2; game++)
-                policy.Play(5, ask =>
-                {
-                    var outcome = child.Answer(ask, day);
-                    log.Add(new(new DateTimeOffset(day.ToDateTime(new TimeOnly(16, 0)), TimeSpan.Zero), ask, log.Count % 3 == 0 ? Seen.NotWatched(outcome >= Outcome.CountedAll) : Seen.How(outcome)));
-                    return outcome >= Outcome.CountedAll;
-                });
-        return log;
-    }
+    private static IReadOnlyList<Observation> LogOf(long seed, double age, int days = 30) => AskingPolicy.Log(new SimulatedChild(seed, age), seed, age, Day, 12, days, 2);
 
     [Fact]
     public void The_order_within_a_day_hardly_matters()
@@ -297,7 +283,7 @@ public class LearnerTests
             {
                 kinds.Add(o.Ask.Kind);
                 Assert.Equal(o.Ask, Ask.Parse(o.Ask.ToString(), out string problem) ?? throw new InvalidOperationException($"{o.Ask}: {problem}"));
-                if (o.Seen.Outcome is { } outcome) Assert.Contains(outcome, Outcomes.Of(o.Ask.Kind));
+                if (o.Seen.Outcome is { } outcome) Assert.Contains(outcome, Outcomes.Of(o.Ask));
             }
         Assert.Equal(AskKinds.All.Count(k => k.Scale != OutcomeScale.Nearness), kinds.Count);
     }

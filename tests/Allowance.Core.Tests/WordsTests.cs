@@ -42,8 +42,12 @@ public class WordsTests
         Assert.Equal("not yet", Seen.NotWatched(false).Says());
         Assert.False(Seen.How(Outcome.WithHelp).Right);
         Assert.True(Seen.How(Outcome.CountedAll).Right);
-        Assert.Equal([Outcome.NotYet, Outcome.WithHelp, Outcome.SawIt], Outcomes.Of(AskKind.Take));
-        Assert.Equal(6, Outcomes.Of(AskKind.Part).Count);
+        Assert.Equal([Outcome.NotYet, Outcome.WithHelp, Outcome.SawIt], Outcomes.Of(new Ask(AskKind.Take, 4, Form.Spoken)));
+        Assert.Equal(6, Outcomes.Of(new Ask(AskKind.Part, 5, 2, Form.Numeral)).Count);
+        // An amount can be counted; a figure is only read.
+        Assert.Equal(6, Outcomes.Of(new Ask(AskKind.Say, 5, Form.Dice)).Count);
+        Assert.Equal(3, Outcomes.Of(new Ask(AskKind.Say, 5, Form.Numeral)).Count);
+        Assert.Equal("Which number is this?", new Ask(AskKind.Say, 5, Form.Numeral).Question());
     }
 
     [Fact]

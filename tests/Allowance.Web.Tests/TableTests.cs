@@ -224,4 +224,19 @@ public sealed class TableTests : IAsyncLifetime
         Assert.True(Off() < before * .8, $"{before} {Off()}");
         Assert.Contains("56 notes", await home.Page("/"), StringComparison.Ordinal);
     }
+
+    [Fact]
+    public async Task A_clock_is_shown_only_where_the_household_likes_one()
+    {
+        await using var home = new TestHouse();
+        long id = home.Get<Players>().Add("Otis", "2021-07", PlayerKind.Child);
+        async Task<string> End()
+        {
+            var (_, _, at) = await home.Post("/?handler=Play", ("link", $"game=partners&level=spot&target=5&deck=2x4:A,2,3,4&s1={id}"), ("way", "notes"));
+            return (await home.Post($"{at.AbsolutePath}?handler=Stop", ("post", Guid.NewGuid().ToString("N")))).Body;
+        }
+        Assert.DoesNotContain("It took", await End(), StringComparison.Ordinal);
+        home.Get<Household>().Choose("clock", "own");
+        Assert.Contains("It took", await End(), StringComparison.Ordinal);
+    }
 }

@@ -107,6 +107,9 @@ public readonly record struct Ask
         }
     }
 
+    /// <summary>Which outcomes it can have: an amount can be counted, a figure or a word is only read.</summary>
+    public OutcomeScale Scale => Kind == AskKind.Say && Form is (Form.Numeral or Form.Word) ? OutcomeScale.Told : Kind.Facts().Scale;
+
     public Ask With(Support support) => new() { Code = Code & ~(7L << 15) | (long)support << 15 };
 
     /// <summary>The ask as it is written in files: <c>kind numbers form +support</c>.</summary>

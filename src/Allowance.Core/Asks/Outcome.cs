@@ -20,8 +20,8 @@ public static class Outcomes
 
     public static string Says(this Seen seen) => seen.Outcome?.Says() ?? (seen.Right ? "right, not watched" : "not yet");
 
-    /// <summary>The outcomes an ask of this kind can have.</summary>
-    public static IReadOnlyList<Outcome> Of(AskKind kind) => kind.Facts().Scale == OutcomeScale.Countable
+    /// <summary>The outcomes an ask can have.</summary>
+    public static IReadOnlyList<Outcome> Of(Ask ask) => ask.Scale == OutcomeScale.Countable
         ? [Outcome.NotYet, Outcome.WithHelp, Outcome.CountedAll, Outcome.CountedOn, Outcome.Structure, Outcome.SawIt]
         : [Outcome.NotYet, Outcome.WithHelp, Outcome.SawIt];
 }

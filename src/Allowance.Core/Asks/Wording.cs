@@ -9,6 +9,7 @@ public static class Wording
     public static string Question(this Ask ask) => ask.Kind switch
     {
         AskKind.Words => $"Say the numbers from {ask[0]} to {ask[1]}.",
+        AskKind.Say when ask.Form is Form.Numeral or Form.Word => "Which number is this?",
         AskKind.Say => "How many?",
         AskKind.Take => $"Put out {ask[0]}.",
         AskKind.Match => $"Find another {ask[0]}.",

@@ -46,6 +46,25 @@ public sealed class AskingPolicy
         rung[kind] = Math.Clamp(at + (right >= .8 * asks ? 1 : right < .5 * asks ? -1 : 0), 0, top);
     }
 
+    /// <summary>The log of a made-up child who is asked by this policy: games of five asks, a third of the answers not watched.</summary>
+    public static IReadOnlyList<Observation> Log(SimulatedChild child, long seed, double age, DateOnly first, int weeks, int days, int gamesADay)
+    {
+        var policy = new AskingPolicy(seed, age);
+        var watching = Rng.ForGame(seed, 79);
+        var log = new List<Observation>();
+        foreach (var day in policy.Days(first, weeks, days))
+            for (int game = 0; game < gamesADay; game++)
+                policy.Play(5, ask =>
+                {
+                    var outcome = child.Answer(ask, day);
+                    bool right = outcome >= Outcome.CountedAll;
+                    var seen = watching.Unit() < 1.0 / 3 ? Seen.NotWatched(right) : Seen.How(outcome);
+                    log.Add(new(new DateTimeOffset(day.ToDateTime(new TimeOnly(16, 0)), TimeSpan.Zero), ask, seen));
+                    return right;
+                });
+        return log;
+    }
+
     /// <summary>Whatever a child of this age usually meets, early things as often as late ones.</summary>
     private AskKind Kind()
     {

@@ -95,7 +95,7 @@ public sealed partial class ChildModel
     {
         Begin(seen.Day);
         Observations++;
-        if (seen.Ask.Kind.Facts().Scale != OutcomeScale.Nearness) Learn(seen);
+        if (seen.Ask.Scale != OutcomeScale.Nearness) Learn(seen);
         Span<int> bands = stackalloc int[4];
         foreach (int band in bands[..Feeding.Of(seen.Ask, bands)])
         {
@@ -230,7 +230,7 @@ public sealed partial class ChildModel
 
     /// <summary>The chance of each of the six outcomes on a day; see <see cref="Ability"/> for <paramref name="now"/>.</summary>
     public void Chances(Ask ask, DateOnly day, Span<double> into, bool now = false) =>
-        OutcomeModel.Chances(Ability(ask, day, now), Constants.Floor(ask), ask.Kind.Facts().Scale != OutcomeScale.Countable, into);
+        OutcomeModel.Chances(Ability(ask, day, now), Constants.Floor(ask), ask.Scale != OutcomeScale.Countable, into);
 
     /// <summary>The chance of being right without help on a day; see <see cref="Ability"/> for <paramref name="now"/>.</summary>
     public double Right(Ask ask, DateOnly day, bool now = false) => OutcomeModel.MeanRight(Ability(ask, day, now), Constants.Floor(ask));

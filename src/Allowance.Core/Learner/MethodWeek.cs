@@ -18,7 +18,7 @@ public sealed record MethodWeek(DateOnly Monday, IReadOnlyList<int> Counts)
         var counts = Enumerable.Range(0, weeks).Select(_ => new int[6]).ToArray();
         foreach (var o in observations)
         {
-            if (o.Seen.Outcome is not { } outcome || o.Day > upTo || o.Ask.Kind.Facts().Scale != OutcomeScale.Countable) continue;
+            if (o.Seen.Outcome is not { } outcome || o.Day > upTo || o.Ask.Scale != OutcomeScale.Countable) continue;
             int ago = (last.DayNumber - MondayOf(o.Day).DayNumber) / 7;
             if (ago < weeks) counts[weeks - 1 - ago][(int)outcome]++;
         }

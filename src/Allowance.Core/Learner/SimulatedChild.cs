@@ -102,7 +102,7 @@ public sealed class SimulatedChild
 
     private Outcome Method(Ask ask, bool knew)
     {
-        if (ask.Kind.Facts().Scale != OutcomeScale.Countable || knew) return Outcome.SawIt;
+        if (ask.Scale != OutcomeScale.Countable || knew) return Outcome.SawIt;
         int rung = method[Skills.Find(Lead(ask)).Strand];
         if (ask.Kind == AskKind.Say && ask.Form is not (Form.Numeral or Form.Word)) rung = rng.Unit() < Passes(ask, Seeing(ask), mood, Doubt) ? 3 : 0;
         else if (rng.Unit() < Habit) rung += rng.Below(2) == 0 ? -1 : 1;

@@ -153,7 +153,7 @@ public static class ObservationFile
         if (!int.TryParse(outcome, NumberStyles.None, CultureInfo.InvariantCulture, out int n) || n > 5)
             throw new BadFieldException($"The outcome \"{Shown(outcome)}\" is none of 0 to 5.");
         var how = (Outcome)n;
-        if (!Outcomes.Of(ask.Kind).Contains(how)) throw new BadFieldException($"\"{ask.Kind.Facts().Id}\" is told, not counted: its outcome is 0, 1 or 5, not {n}.");
+        if (!Outcomes.Of(ask).Contains(how)) throw new BadFieldException($"\"{ask}\" is told, not counted: its outcome is 0, 1 or 5, not {n}.");
         if (said is { } both && both != (how >= Outcome.CountedAll)) throw new BadFieldException($"The outcome {n} and right = {right} contradict each other.");
         return Seen.How(how);
     }

@@ -41,6 +41,18 @@ public sealed class PlayModel(Tables tables, Household household) : PageModel
 
     public bool IsFragment => Request.Headers.ContainsKey("HX-Request");
 
+    /// <summary>How long it took, where the household likes a clock, and for beating one's own time the quickest so far; else null.</summary>
+    public string? Clock()
+    {
+        if (household.Approach["clock"] == "none") return null;
+        var took = (Table.Head.EndedAt ?? household.Now) - Table.Head.StartedAt;
+        string says = $"It took {Said(took)}.";
+        if (household.Approach["clock"] != "own" || Table.Seats.FirstOrDefault(s => s is not null) is not { } player) return says;
+        return tables.Quickest(Table, player) is { } best ? $"{says} {(took < best ? $"Quicker than ever: the quickest was {Said(best)}." : $"The quickest so far: {Said(best)}.")}" : says;
+
+        static string Said(TimeSpan time) => time.TotalMinutes < 1 ? $"{time.TotalSeconds:0} seconds" : $"{(int)time.TotalMinutes} min {time.Seconds} s";
+    }
+
     private IReadOnlyDictionary<long, Player>? people;
 
     private IReadOnlyDictionary<long, Player> People => people ??= household.People.ToDictionary(p => p.Id);
