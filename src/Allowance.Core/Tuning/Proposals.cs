@@ -160,9 +160,12 @@ public static class Proposals
     public static IReadOnlyList<Proposal> Beginnings(Seat child, ChildModel model, Approach approach, DateOnly day, int most = int.MaxValue)
     {
         var frame = Catalogue.All.First(f => f is Partners).Data;
+        // Games that ask the same are weighed once.
         var open = Ladder.SelectMany(level => CardForms(approach).SelectMany(form => Sizes(level, form))).Where(p => p.Target <= most)
-            .Select(p => (Played: p, Success: Success(model, p, day))).Where(p => p.Success is > .45 and < .95)
-            .Select(p => (p.Played, p.Success, Fits: model.ChanceOfShare(p.Played.Asks(), .52, .90, day))).ToList();
+            .GroupBy(p => p with { Level = p.SameAsks })
+            .Select(g => (Games: g.ToList(), Asks: g.First().Asks())).Select(g => (g.Games, g.Asks, Success: g.Asks.Average(a => model.Right(a, day)))).Where(g => g.Success is > .45 and < .95)
+            .Select(g => (g.Games, g.Success, Fits: model.ChanceOfShare(g.Asks, .52, .90, day)))
+            .SelectMany(g => g.Games.Select(p => (Played: p, g.Success, g.Fits))).ToList();
         var chosen = new List<(Played Played, double Success, double Fits)>();
         while (chosen.Count < 3 && open.Count > 0)
         {
@@ -215,6 +218,9 @@ public static class Proposals
             int target = level == "same" ? Math.Clamp(setup.Get<DeckValue>("deck").Deck.Counts.Keys.Max(), 3, MostEquals) : setup.At<WholeValue>(seat, "target").Number;
             return new(level is "memory-small" ? "memory" : level is "higher" or "write" ? "spot" : level, target, form);
         }
+
+        /// <summary>The level that asks the same.</summary>
+        public string SameAsks => Level switch { "memory" => "spot", "any" => "run", _ => Level };
 
         public bool Covers(Ask ask) => Level == "same" ? ask.Kind == AskKind.Match : ask.Kind == AskKind.Part && ask[0] == Target;
 
