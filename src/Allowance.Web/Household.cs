@@ -12,7 +12,9 @@ namespace Allowance.Web;
 /// <summary>The household as the screens see it: who is in it, its approach, and what is believed about each child.</summary>
 public sealed class Household(Players players, Settings settings, ChildLogs logs, TimeProvider clock)
 {
-    private const string ApproachPrefix = "approach.", HouseRuleKey = "one-change-at-a-time", NameKey = "name";
+    private const string ApproachPrefix = "approach.", HouseRuleKey = "one-change-at-a-time", NameKey = "name", PacksKey = "packs";
+
+    public const int MostPacks = 4;
 
     private readonly ConcurrentDictionary<string, Facts> facts = new();
 
@@ -34,6 +36,13 @@ public sealed class Household(Players players, Settings settings, ChildLogs logs
     {
         get => settings.All().GetValueOrDefault(HouseRuleKey) != "no";
         set => settings.Set(HouseRuleKey, value ? "yes" : "no");
+    }
+
+    /// <summary>Packs of cards in the drawer; one where nobody has said.</summary>
+    public int Packs
+    {
+        get => int.TryParse(settings.All().GetValueOrDefault(PacksKey), out int packs) ? Math.Clamp(packs, 0, MostPacks) : 1;
+        set => settings.Set(PacksKey, Math.Clamp(value, 0, MostPacks).ToString());
     }
 
     public string Name

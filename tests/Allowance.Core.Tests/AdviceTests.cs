@@ -142,4 +142,17 @@ public class AdviceTests
                 foreach (string word in never) Assert.DoesNotContain(word, p.Why + p.Says, StringComparison.OrdinalIgnoreCase);
         }
     }
+
+    [Fact]
+    public void Where_packs_are_missing_the_same_numbers_are_written_on_paper()
+    {
+        var (setup, _) = Playing(5);
+        var deck = setup.Get<DeckValue>("deck").Deck;
+        Assert.Equal(2, deck.Packs);
+        Assert.Same(setup, Drawer.Fit(setup, 2));
+        var paper = Drawer.Fit(setup, 1).Get<DeckValue>("deck").Deck;
+        Assert.True(paper.HomeMade);
+        Assert.Equal(deck.Counts, paper.Counts);
+        Assert.Equal(Drawer.Fit(setup, 0).ToLink(), Drawer.Fit(Drawer.Fit(setup, 0), 0).ToLink());
+    }
 }

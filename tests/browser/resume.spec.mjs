@@ -35,7 +35,7 @@ test("an empty household begins, plays, is cut off, and goes on at the same turn
     await page.getByLabel("Name or nickname").fill("Juno <3");
     await page.getByLabel("Born (month)").fill("2022-05");
     await page.getByRole("button", { name: "Add" }).click();
-    await page.getByRole("link", { name: "two packs" }).click();
+    await page.getByRole("button", { name: "two packs" }).click();
     await page.getByRole("link", { name: /To the bench with Juno/ }).click();
     await page.getByRole("button", { name: "on the screen" }).click();
     await expect(page.locator(".turn")).toContainText("make 5");

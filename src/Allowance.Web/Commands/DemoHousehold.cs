@@ -50,6 +50,7 @@ public static class DemoHousehold
         var saved = new SavedSetups(database);
         var log = new SittingLog(database);
         settings.Set("name", "Fenwick Halt");
+        settings.Set("packs", "2");
         var now = clock.GetLocalNow();
         var today = DateOnly.FromDateTime(now.DateTime);
         var start = today.AddDays(-7 * Weeks);

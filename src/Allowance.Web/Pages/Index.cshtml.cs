@@ -11,6 +11,9 @@ namespace Allowance.Web.Pages;
 public sealed record TodayProposal(Proposal Proposal, Setup Setup, double P10, double P90)
 {
     public string Link => Setup.ToLink();
+
+    /// <summary>Its cards are written on paper, as the packs do not yield them.</summary>
+    public bool OnPaper => Setup.Frame.Knob("deck") is not null && Setup.Get<DeckValue>("deck").Deck.HomeMade && !Proposal.Setup.Get<DeckValue>("deck").Deck.HomeMade;
 }
 
 /// <summary>What a child could play now, what changed since last time, and what is due for a visit.</summary>
@@ -60,7 +63,7 @@ public sealed class IndexModel(Household household, Tables tables, SittingLog lo
     {
         var grownUps = Everyone.Where(p => p.Kind == PlayerKind.GrownUp && Here.Contains(p.Id)).ToList();
         if (Children.Count + grownUps.Count < 2) return null;
-        var setup = Gathering.Of([.. Children.Reverse().Select(c => c.Proposals[0].Proposal)], [.. Children.Reverse().Select(c => household.SeatOf(c.Child))]);
+        var setup = Drawer.Fit(Gathering.Of([.. Children.Reverse().Select(c => c.Proposals[0].Proposal)], [.. Children.Reverse().Select(c => household.SeatOf(c.Child))]), household.Packs);
         foreach (var grownUp in grownUps.Where(_ => setup.Seats.Length < setup.Frame.MostPlayers)) setup = setup with { Seats = setup.Seats.Add(household.SeatOf(grownUp)) };
         return setup;
     }
@@ -94,7 +97,8 @@ public sealed class IndexModel(Household household, Tables tables, SittingLog lo
     private TodayProposal Fitted(Proposal proposal)
     {
         TodayProposal? best = null;
-        foreach (var setup in Minutes is null ? [proposal.Setup] : Shortening.Of(proposal.Setup))
+        var fitting = Drawer.Fit(proposal.Setup, household.Packs);
+        foreach (var setup in Minutes is null ? [fitting] : Shortening.Of(fitting))
         {
             var minutes = household.Forecast(setup, Samples, 0).Minutes;
             if (best is null || minutes.P90 < best.P90) best = new(proposal, setup, minutes.P10, minutes.P90);

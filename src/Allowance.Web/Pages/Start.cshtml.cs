@@ -12,12 +12,14 @@ public sealed class StartModel(Household household, Players players, Database da
 
     public string Problem { get; private set; } = "";
 
-    public int Packs { get; private set; } = 1;
+    public int Packs => household.Packs;
 
-    public void OnGet(int packs = 1)
+    public void OnGet() => People = household.People;
+
+    public IActionResult OnPostDrawer(int packs)
     {
-        People = household.People;
-        Packs = Math.Clamp(packs, 0, 2);
+        household.Packs = packs;
+        return Redirect("/start");
     }
 
     public IActionResult OnPostWho(string? name, string? born, string? kind)

@@ -60,7 +60,7 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
     }
 
     private Setup ProposedFor(Player child) =>
-        Proposals.For(household.SeatOf(child), household.Model(child), [], tables.LastPlayed(child.Id), household.Approach, household.Today).Setup;
+        Drawer.Fit(Proposals.For(household.SeatOf(child), household.Model(child), [], tables.LastPlayed(child.Id), household.Approach, household.Today).Setup, household.Packs);
 
     private void Read(IEnumerable<KeyValuePair<string, string>> pairs)
     {

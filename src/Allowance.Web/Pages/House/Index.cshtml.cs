@@ -75,6 +75,7 @@ public sealed partial class IndexModel(Household household, Players players, Dat
     {
         foreach (var school in Approach.Schools)
             if (Request.Form.TryGetValue(school.Id, out var answer) && school.Options.Any(o => o.Id == answer.ToString())) household.Choose(school.Id, answer.ToString());
+        if (int.TryParse(Request.Form["packs"], out int packs)) household.Packs = packs;
         household.OneChangeAtATime = Request.Form["one"].ToString() == "yes";
         return Redirect("/house#approach");
     }
