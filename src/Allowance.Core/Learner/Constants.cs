@@ -9,7 +9,7 @@ namespace Allowance.Core.Learner;
 public static class Constants
 {
     // How differently children, and the parts of one child, may stand. Tuned on made-up children of one seed and reported
-    // on others (./allowance bench learner); halving or doubling one of them costs under 1 % of log loss.
+    // on others (./allowance bench learner).
     public const double GeneralSd = 1.2, StrandSd = .7, SkillSd = .42, BandSd = .75, FactSd = 1.2, FormSd = .05;
 
     /// <summary>A day may be good or bad as a whole.</summary>

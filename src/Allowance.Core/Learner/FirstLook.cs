@@ -2,7 +2,7 @@ using Allowance.Core.Asks;
 
 namespace Allowance.Core.Learner;
 
-/// <summary>An ask of a first look and what was seen; null while it is open.</summary>
+/// <summary>An ask of a first look and what was seen.</summary>
 public sealed record LookedAt(Ask Ask, Seen Seen);
 
 /// <summary>
