@@ -1,3 +1,5 @@
+using System.Runtime.CompilerServices;
+using System.Runtime.Intrinsics.X86;
 using System.Text;
 using Allowance.Core.Forms;
 
@@ -38,20 +40,22 @@ public readonly record struct Ask
         : this(kind, [a, b], form, Form.None, support) { }
 
     /// <summary>"How many together" of up to six numbers below 128, one in each byte from the lowest; for inner loops.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     internal static Ask Join(ulong numbers, int count, Form form, Support support)
     {
         long code = (long)AskKind.Join | (long)form << 5 | (long)support << 15 | (long)count << 18;
-        if (System.Runtime.Intrinsics.X86.Bmi2.X64.IsSupported)
-        {
-            // Bytes become lanes of ten bits, or lose their eighth bit, in one instruction.
-            numbers = count <= 4
-                ? System.Runtime.Intrinsics.X86.Bmi2.X64.ParallelBitDeposit(numbers, 0x3F_CFF3_FCFF)
-                : System.Runtime.Intrinsics.X86.Bmi2.X64.ParallelBitExtract(numbers, 0x7F7F_7F7F_7F7F);
-            return new() { Code = code | (long)numbers << HeaderBits };
-        }
+        // Bytes become lanes of ten bits, or lose their eighth bit, in one instruction where there is one.
+        if (Bmi2.X64.IsSupported)
+            return new() { Code = code | (long)(count <= 4 ? Bmi2.X64.ParallelBitDeposit(numbers, 0x3F_CFF3_FCFF) : Bmi2.X64.ParallelBitExtract(numbers, 0x7F7F_7F7F_7F7F)) << HeaderBits };
+        return new() { Code = code | Packed(numbers, count) };
+    }
+
+    private static long Packed(ulong numbers, int count)
+    {
         int bits = count <= 4 ? WideBits : NarrowBits;
+        long code = 0;
         for (int i = 0, at = HeaderBits; i < count; i++, at += bits, numbers >>= 8) code |= (long)(numbers & 255) << at;
-        return new() { Code = code };
+        return code;
     }
 
     public static Ask FromCode(long code) => new() { Code = code };

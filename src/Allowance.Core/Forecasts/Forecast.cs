@@ -118,7 +118,7 @@ public static class Forecaster
         var game = frame.Compile(setup);
         int seats = setup.Seats.Length;
         var plan = new SimulationPlan(options.Behaviour, options.Seed, answers, First(setup), Youngest(setup), Ranges(setup), options.Samples);
-        var tally = new GameTally(seats);
+        var tally = new GameTally(seats, plan);
         int played = 0;
         while (played < options.Samples)
         {

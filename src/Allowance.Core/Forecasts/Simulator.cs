@@ -25,17 +25,15 @@ internal sealed class SimulationPlan(Behaviour behaviour, long seed, IAnswers an
     public float[] Seconds { get; } = new float[games];
 }
 
-/// <summary>How often an ask came: what the inner loop touches every time, sixteen bytes of it.</summary>
+/// <summary>An ask and how often it came: what the inner loop touches every time, half a cache line of it.</summary>
 internal struct AskCount
 {
+    /// <summary>0 where the slot is free; no ask has that code.</summary>
+    public long Code;
     public int Count, Games, LastGame;
     public float SecondsRight;
-}
 
-/// <summary>How an ask is answered at a seat, and whether it goes beyond her range.</summary>
-internal struct AskAnswer
-{
-    public Answering Answering;
+    /// <summary>It goes beyond the range of the seat.</summary>
     public bool Beyond;
 }
 
@@ -43,16 +41,46 @@ internal struct AskAnswer
 internal readonly record struct AskTally(long Code, long Count, long Games, double Right);
 
 /// <summary>Counts over simulated games. All are whole numbers, so that adding them up in any order gives the same.</summary>
-internal sealed class GameTally(int seats)
+internal sealed class GameTally(int seats, SimulationPlan plan)
 {
     public long[] Wins { get; } = new long[seats];
     public long Ties, Stuck, Aims, Turns, Draws, Deals, Left, LeftSquared, NoTurn;
     public long[] Beyond { get; } = new long[seats];
 
+    /// <summary>The seats, as bits, that met an ask beyond their range in the game being played.</summary>
+    public uint BeyondNow;
+
     /// <summary>Waiting in milliseconds, summed over games, and the games in which the seat had a turn.</summary>
     public long[] WaitMilliseconds { get; } = new long[seats];
     public long[] WaitGames { get; } = new long[seats];
     public AskTable[] Asks { get; } = [.. Enumerable.Range(0, seats).Select(_ => new AskTable())];
+
+    /// <summary>Counts an ask; where it comes up for the first time, finds out how it is answered and whether it goes beyond her range.</summary>
+    /// <returns>The slot of the ask in the table of its seat.</returns>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int Meet(AskTable table, SeatAsk ask, int game)
+    {
+        int slot = table.Slot(ask.Ask.Code, out bool isNew);
+        if (isNew) First(table, slot, ask);
+        ref var met = ref table.Count(slot);
+        met.Count++;
+        met.Games += met.LastGame != game ? 1 : 0;
+        met.LastGame = game;
+        BeyondNow |= (met.Beyond ? 1u : 0) << ask.Seat;
+        return slot;
+    }
+
+    private void First(AskTable table, int slot, SeatAsk asked)
+    {
+        var (seat, ask) = asked;
+        ref var answering = ref table.Answer(slot);
+        answering = plan.Answers.For(seat, ask);
+        ref var met = ref table.Count(slot);
+        met.SecondsRight = answering.SecondsRight;
+        if (plan.Ranges[seat] is not { } range) return;
+        for (int i = 0; i < ask.Count; i++) met.Beyond |= !range.Contains(ask[i]);
+        met.Beyond |= ask.Answer >= 0 && !range.Contains(ask.Answer);
+    }
 
     public void Add(GameTally other)
     {
@@ -77,29 +105,27 @@ internal sealed class GameTally(int seats)
 }
 
 /// <summary>
-/// Counts by ask: open addressing, so that the inner loop allocates nothing once an ask has been met. Keys, counts and
-/// answers lie apart, each close together.
+/// Counts by ask: open addressing, so that the inner loop allocates nothing once an ask has been met. How asks are
+/// answered lies apart, for those who draw answers.
 /// </summary>
 internal sealed class AskTable
 {
-    // 0 where a slot is free; no ask has that code.
-    private long[] keys = new long[512];
     private AskCount[] counts = new AskCount[512];
-    private AskAnswer[] answers = new AskAnswer[512];
-    private int used;
+    private Answering[] answers = new Answering[512];
+    private int used, shift = 64 - 9;
 
     public IEnumerable<AskTally> All =>
-        Enumerable.Range(0, keys.Length).Where(i => keys[i] != 0).Select(i => new AskTally(keys[i], counts[i].Count, counts[i].Games, answers[i].Answering.Right));
+        Enumerable.Range(0, counts.Length).Where(i => counts[i].Code != 0).Select(i => new AskTally(counts[i].Code, counts[i].Count, counts[i].Games, answers[i].Right));
 
     /// <summary>The slot of an ask; where it is new, its answer is still to be filled in.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int Slot(long code, out bool isNew)
     {
-        var all = keys;
-        int mask = all.Length - 1, i = (int)((ulong)code * 0x9E3779B97F4A7C15UL >> 48) & mask;
-        while (all[i] != code)
+        var all = counts;
+        int mask = all.Length - 1, i = (int)((ulong)code * 0x9E3779B97F4A7C15UL >> shift);
+        while (all[i].Code != code)
         {
-            if (all[i] == 0) return Insert(code, i, out isNew);
+            if (all[i].Code == 0) return Insert(code, i, out isNew);
             i = (i + 1) & mask;
         }
         isNew = false;
@@ -108,26 +134,25 @@ internal sealed class AskTable
 
     public ref AskCount Count(int slot) => ref counts[slot];
 
-    public ref AskAnswer Answer(int slot) => ref answers[slot];
+    public ref Answering Answer(int slot) => ref answers[slot];
 
     private int Insert(long code, int at, out bool isNew)
     {
         isNew = true;
-        if (2 * ++used <= keys.Length)
+        if (2 * ++used <= counts.Length)
         {
-            keys[at] = code;
-            counts[at].LastGame = -1;
+            counts[at] = new() { Code = code, LastGame = -1 };
             return at;
         }
-        var (oldKeys, oldCounts, oldAnswers) = (keys, counts, answers);
-        keys = new long[2 * oldKeys.Length];
-        counts = new AskCount[keys.Length];
-        answers = new AskAnswer[keys.Length];
+        var (oldCounts, oldAnswers) = (counts, answers);
+        counts = new AskCount[2 * oldCounts.Length];
+        answers = new Answering[counts.Length];
         used = 0;
-        for (int i = 0; i < oldKeys.Length; i++)
+        shift--;
+        for (int i = 0; i < oldCounts.Length; i++)
         {
-            if (oldKeys[i] == 0) continue;
-            int slot = Slot(oldKeys[i], out _);
+            if (oldCounts[i].Code == 0) continue;
+            int slot = Slot(oldCounts[i].Code, out _);
             counts[slot] = oldCounts[i];
             answers[slot] = oldAnswers[i];
         }
@@ -136,10 +161,10 @@ internal sealed class AskTable
 
     public void Add(AskTable other)
     {
-        for (int i = 0; i < other.keys.Length; i++)
+        for (int i = 0; i < other.counts.Length; i++)
         {
-            if (other.keys[i] == 0) continue;
-            int slot = Slot(other.keys[i], out bool isNew);
+            if (other.counts[i].Code == 0) continue;
+            int slot = Slot(other.counts[i].Code, out bool isNew);
             if (isNew)
             {
                 counts[slot] = other.counts[i];
@@ -164,12 +189,11 @@ internal static class Simulator
         where TState : struct
     {
         int seats = rules.Seats;
-        var tally = new GameTally(seats);
+        var tally = new GameTally(seats, plan);
         var state = default(TState);
         Span<SeatAsk> asks = stackalloc SeatAsk[Engine.MostAsks];
         Span<float> own = stackalloc float[seats];
         Span<int> turnsOf = stackalloc int[seats];
-        Span<bool> beyond = stackalloc bool[seats];
         bool drawn = plan.Behaviour == Behaviour.Child, best = plan.Behaviour == Behaviour.Perfect;
         for (int game = from; game < to; game++)
         {
@@ -177,7 +201,7 @@ internal static class Simulator
             var start = rng;
             own.Clear();
             turnsOf.Clear();
-            beyond.Clear();
+            tally.BeyondNow = 0;
             rules.Start(ref state, First(plan, game, seats, ref rng));
             ref var head = ref rules.Head(ref state);
             // Time is gathered while a turn lasts, and given to its seat when it ends.
@@ -208,40 +232,11 @@ internal static class Simulator
                     if (count == 0) rules.Apply(ref state, move, new Answered(true, 0, step.Seat));
                     else
                     {
-                        float longest = 0, mine = 0, quickest = float.MaxValue;
-                        uint wrong = 0;
-                        int fastest = -1;
-                        for (int i = 0; i < count; i++)
-                        {
-                            int seat = asks[i].Seat;
-                            var table = tally.Asks[seat];
-                            int slot = table.Slot(asks[i].Ask.Code, out bool isNew);
-                            if (isNew) Meet(table, slot, asks[i].Ask, plan, seat);
-                            ref var met = ref table.Count(slot);
-                            met.Count++;
-                            if (met.LastGame != game)
-                            {
-                                met.LastGame = game;
-                                met.Games++;
-                                beyond[seat] |= table.Answer(slot).Beyond;
-                            }
-                            if (drawn)
-                            {
-                                ref readonly var answering = ref table.Answer(slot).Answering;
-                                var outcome = answering.Draw(ref rng);
-                                mine += answering.Seconds(outcome);
-                                if (outcome < Outcome.CountedAll) wrong |= 1u << seat;
-                            }
-                            else mine += met.SecondsRight;
-                            // A seat's asks follow one another; different seats answer at the same time.
-                            if (i + 1 < count && asks[i + 1].Seat == seat) continue;
-                            if ((wrong >> seat & 1) == 0 && mine < quickest) (quickest, fastest) = (mine, seat);
-                            longest = Math.Max(longest, mine);
-                            mine = 0;
-                        }
-                        gathered += longest;
-                        if (!rules.Seeking(in state, move)) wrong = 0;
-                        rules.Apply(ref state, move, new Answered(wrong == 0, wrong, fastest));
+                        var answered = drawn
+                            ? DrawAnswers(tally, asks[..count], game, ref rng, out float time)
+                            : RightAnswers(tally, asks[..count], game, out time);
+                        gathered += time;
+                        rules.Apply(ref state, move, rules.Seeking(in state, move) ? answered : answered with { All = true, Wrong = 0 });
                     }
                 }
                 if (head.Turns == turns) continue;
@@ -265,7 +260,7 @@ internal static class Simulator
             Count(rules, in state, tally);
             for (int i = 0; i < seats; i++)
             {
-                if (beyond[i]) tally.Beyond[i]++;
+                tally.Beyond[i] += (int)(tally.BeyondNow >> i & 1);
                 if (turnsOf[i] == 0) continue;
                 tally.WaitGames[i]++;
                 tally.WaitMilliseconds[i] += (long)Math.Round(1000.0 * (seconds - own[i]) / turnsOf[i]);
@@ -282,15 +277,50 @@ internal static class Simulator
         _ => 0,
     };
 
-    /// <summary>An ask comes up for the first time: how it is answered, and whether it goes beyond her range.</summary>
-    private static void Meet(AskTable table, int slot, Ask ask, SimulationPlan plan, int seat)
+    /// <summary>Everyone who is asked draws an answer; different seats answer at the same time.</summary>
+    private static Answered DrawAnswers(GameTally tally, ReadOnlySpan<SeatAsk> asks, int game, ref Rng rng, out float seconds)
     {
-        ref var answer = ref table.Answer(slot);
-        answer.Answering = plan.Answers.For(seat, ask);
-        table.Count(slot).SecondsRight = answer.Answering.SecondsRight;
-        if (plan.Ranges[seat] is not { } range) return;
-        for (int i = 0; i < ask.Count; i++) answer.Beyond |= !range.Contains(ask[i]);
-        answer.Beyond |= ask.Answer >= 0 && !range.Contains(ask.Answer);
+        float longest = 0, quickest = float.MaxValue;
+        uint wrong = 0;
+        int fastest = -1;
+        for (int i = 0; i < asks.Length;)
+        {
+            int seat = asks[i].Seat;
+            var table = tally.Asks[seat];
+            float mine = 0;
+            // A seat's asks follow one another.
+            do
+            {
+                ref readonly var answering = ref table.Answer(tally.Meet(table, asks[i++], game));
+                var outcome = answering.Draw(ref rng);
+                mine += answering.Seconds(outcome);
+                wrong |= (outcome < Outcome.CountedAll ? 1u : 0) << seat;
+            }
+            while (i < asks.Length && asks[i].Seat == seat);
+            if ((wrong >> seat & 1) == 0 && mine < quickest) (quickest, fastest) = (mine, seat);
+            longest = Math.Max(longest, mine);
+        }
+        seconds = longest;
+        return new(wrong == 0, wrong, fastest);
+    }
+
+    /// <summary>Everyone who is asked is right, in the mean time that it takes to be right.</summary>
+    private static Answered RightAnswers(GameTally tally, ReadOnlySpan<SeatAsk> asks, int game, out float seconds)
+    {
+        float longest = 0, quickest = float.MaxValue;
+        int fastest = -1;
+        for (int i = 0; i < asks.Length;)
+        {
+            int seat = asks[i].Seat;
+            var table = tally.Asks[seat];
+            float mine = 0;
+            do mine += table.Count(tally.Meet(table, asks[i++], game)).SecondsRight;
+            while (i < asks.Length && asks[i].Seat == seat);
+            if (mine < quickest) (quickest, fastest) = (mine, seat);
+            longest = Math.Max(longest, mine);
+        }
+        seconds = longest;
+        return new(true, 0, fastest);
     }
 
     private static void Count<TRules, TState>(TRules rules, in TState state, GameTally tally)

@@ -65,6 +65,9 @@ public struct Head
     /// <summary>A player to move had no legal move at some time.</summary>
     public bool Stuck;
 
+    /// <summary>The beginning: everybody plays, and <paramref name="first"/> is to move.</summary>
+    public static Head At(int first, int seats) => new() { Mover = (byte)first, Active = (byte)((1 << seats) - 1) };
+
     public void NextMover()
     {
         if (Active == 0) return;

@@ -6,20 +6,34 @@ namespace Allowance.Core.Numbers;
 /// A small, copyable generator of random numbers (SplitMix64, Steele, Lea and Flood 2014). The same seed gives the
 /// same numbers on every machine; a copy goes on independently of its original.
 /// </summary>
-public struct Rng(ulong seed)
+public struct Rng
 {
     private const ulong Gamma = 0x9E3779B97F4A7C15UL;
 
     /// <summary>Gamma times this is 1 modulo 2⁶⁴.</summary>
     private const ulong GammaInverse = 0xF1DE83E19937733DUL;
 
-    private ulong state = seed;
+    private ulong state;
+
+    // Worked out one call ahead, so that nobody waits for it.
+    private ulong next;
+
+    public Rng(ulong seed)
+    {
+        state = seed + Gamma;
+        next = Mix(state);
+    }
 
     /// <summary>A generator for the <paramref name="index"/>-th game of a series, unrelated to its neighbours.</summary>
     public static Rng ForGame(long seed, long index) => new(Mix((ulong)seed * Gamma ^ Mix((ulong)index + 0x632BE59BD9B4E019UL)));
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public ulong Next() => Mix(state += Gamma);
+    public ulong Next()
+    {
+        ulong drawn = next;
+        next = Mix(state += Gamma);
+        return drawn;
+    }
 
     /// <summary>A whole number from 0 to <paramref name="bound"/> − 1; the bias is below 2⁻²⁶ for the bounds used here.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]

@@ -1,0 +1,69 @@
+using System.Runtime.CompilerServices;
+using Allowance.Core.Materials;
+using Allowance.Core.Numbers;
+
+namespace Allowance.Core.Games;
+
+[InlineArray(Deck.MostCards)]
+internal struct PackCards
+{
+    private byte first;
+}
+
+[InlineArray(64)]
+internal struct SixtyFour
+{
+    private byte first;
+}
+
+[InlineArray(64)]
+internal struct SixtyFourSets
+{
+    private ulong first;
+}
+
+[InlineArray(8)]
+internal struct EightCounts
+{
+    private short first;
+}
+
+/// <summary>
+/// The cards nobody has seen yet. They are a multiset: a card has no place in the pile until it is turned, so a referee
+/// may type in what real cards show.
+/// </summary>
+internal struct DrawPile
+{
+    public short Count;
+    private PackCards cards;
+
+    public void Fill(byte[] pack)
+    {
+        pack.CopyTo((Span<byte>)cards);
+        Count = (short)pack.Length;
+    }
+
+    /// <summary>Draws a card, each equally likely, and lays it last, where <see cref="Take"/> finds it at once.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int Draw(ref Rng rng)
+    {
+        int pick = rng.Below(Count), last = Count - 1;
+        byte drawn = cards[pick];
+        cards[pick] = cards[last];
+        cards[last] = drawn;
+        return drawn;
+    }
+
+    /// <summary>Takes a card with this number away.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public void Take(byte number)
+    {
+        int last = --Count;
+        if (cards[last] != number) cards[((Span<byte>)cards).IndexOf(number)] = cards[last];
+    }
+
+    public readonly byte[] Cards => ((ReadOnlySpan<byte>)cards)[..Count].ToArray();
+
+    public readonly IReadOnlyList<Possible> Possibilities =>
+        [.. Cards.GroupBy(n => n).OrderBy(g => g.Key).Select(g => new Possible(g.Key, g.Count(), g.Key.ToString()))];
+}

@@ -1,0 +1,218 @@
+using Allowance.Core.Asks;
+using Allowance.Core.Forecasts;
+using Allowance.Core.Forms;
+using Allowance.Core.Materials;
+using Allowance.Core.Numbers;
+using Allowance.Core.Setups;
+using Allowance.Core.Tuning;
+
+namespace Allowance.Core.Games;
+
+/// <summary>Partners: find cards that make the target, face up, as they are called, from memory, or by turning and adding.</summary>
+public sealed class Partners : Frame
+{
+    public const string Spot = "spot", Call = "call", Memory = "memory", RunOn = "run";
+
+    public const int MostPlaces = 60, LeastTarget = 3, MostTarget = 30;
+
+    private static readonly ChoiceKind Modes = ChoiceKind.Of((Spot, "face up"), (Call, "called one by one"), (Memory, "face down, two at a time"), (RunOn, "face down, turn and add"));
+    private static readonly ChoiceKind Addends = ChoiceKind.Of(("2", "two cards"), ("any", "any number of cards"));
+    private static readonly ChoiceKind CardForms = ChoiceKind.OfForms(Form.Dice, Form.Scatter, Form.TenFrame, Form.Fingers, Form.Domino, Form.Numeral);
+    private static readonly ChoiceKind Supports = ChoiceKind.Of(("none", "none"), ("things", "things to count"), ("frame", "a ten-frame"), ("fingers", "her fingers"), ("line", "a number line"), ("rack", "a bead rack"));
+
+    public override FrameData Data { get; } = new(
+        "partners", "Partners", "Find cards that make the target.", 1, 8,
+        [
+            new("deck", "The pack", new DeckKind(), new DeckValue(Deck.Plain(1, 9)), Belongs.Range, Scope.Table, "deck", "Which cards come out, and what the odd ones count as."),
+            new("target", "Target", new WholeKind(LeastTarget, MostTarget), new WholeValue(10), Belongs.Range, Scope.Both, "centre", "What the cards must make together."),
+            new("layout", "Layout", new SizeKind(MostPlaces), new SizeValue(4, 5), Belongs.Length, Scope.Table, "cards", "More cards on the table: more to find, more to look through."),
+            new("mode", "Way of playing", Modes, Modes[Spot], Belongs.RuleLevel, Scope.Table, "centre", "Face up, called, from memory, or turning and adding."),
+            new("refill", "Refill the gaps", new FlagKind(), new FlagValue(true), Belongs.Length, Scope.Table, "deck", "Whether the pack fills the places that become free."),
+            new("addends", "Cards in a set", Addends, Addends["2"], Belongs.RuleLevel, Scope.Both, "centre", "Two cards, or any number of cards that make the target."),
+            new("form", "Cards show", CardForms, CardForms["numeral"], Belongs.Form, Scope.Both, "cards", "How the cards show their numbers; at a place: a help card in her form."),
+            new("range", "Her range", new RangeKind(0, 60), null, Belongs.Range, Scope.Seat, "place", "The numbers she holds; what comes up outside them is shown."),
+            new("support", "Support", Supports, Supports["none"], Belongs.Support, Scope.Seat, "place", "What she may use to find out; it is kept with the note."),
+            new("first", "Who begins", ChoiceKind.Of(("seat", "the first place"), ("alternate", "in turn, game by game"), ("youngest", "the youngest"), ("draw", "drawn")), new ChoiceValue("seat", "the first place"), Belongs.Fairness, Scope.Table, "centre", "Whose turn comes first."),
+            new("winning", "Winning", ChoiceKind.Of(("compete", "most cards"), ("together", "all together clear the table"), ("none", "nobody wins")), new ChoiceValue("compete", "most cards"), Belongs.Fairness, Scope.Table, "centre", "Whether somebody wins, or all together."),
+        ],
+        [
+            Rung("same", "Pairs of equals", "Take two cards that show the same number.", Spot, "2", new SizeValue(3, 4)),
+            Rung("memory-small", "Few cards, face down", "Turn two of a few cards; keep them if they make the target.", Memory, "2", new SizeValue(2, 4)),
+            Rung("spot", "Face up", "Take any two cards that make the target.", Spot, "2", new SizeValue(4, 5)),
+            Rung("memory", "From memory", "Turn two cards; keep them if they make the target.", Memory, "2", new SizeValue(4, 5)),
+            Rung("run", "Turn and add", "Turn cards one after another: exactly the target keeps them all, past it turns them back.", RunOn, "2", new SizeValue(4, 5)),
+            Rung("any", "Any number of cards", "Take two, three or more cards that make the target.", Spot, "any", new SizeValue(4, 5)),
+            Rung("higher", "Another target", "The target is another number than ten.", Spot, "2", new SizeValue(4, 5),
+                ("target", new WholeValue(12)), ("deck", new DeckValue(Deck.Plain(1, 11)))),
+            Rung("write", "Write it", "Take two cards and write the sentence.", Spot, "2", new SizeValue(4, 5)),
+        ],
+        Spot, [AskKind.Part, AskKind.Match, AskKind.Join]);
+
+    private static Level Rung(string id, string label, string says, string mode, string addends, SizeValue layout, params (string Knob, KnobValue Value)[] more)
+    {
+        var suggests = new Dictionary<string, KnobValue> { ["layout"] = layout, ["addends"] = Addends[addends] };
+        foreach (var (knob, value) in more) suggests[knob] = value;
+        return new(id, label, says, new Dictionary<string, KnobValue> { ["mode"] = Modes[mode] }, suggests);
+    }
+
+    public override IReadOnlyList<Problem> Check(Setup setup)
+    {
+        var problems = new List<Problem>();
+        var deck = setup.Get<DeckValue>("deck").Deck;
+        var layout = setup.Get<SizeValue>("layout");
+        if (deck.Wilds > 0)
+            problems.Add(new("table.deck", "Partners has no wild cards; take them out, or give them a number.", new DeckValue(WithoutWilds(deck)).ToJson()));
+        if (layout.Places > deck.Cards)
+        {
+            var fits = SizeKind.Usual.LastOrDefault(s => s.Places <= deck.Cards);
+            problems.Add(new("table.layout", $"{layout.Says()} needs {layout.Places} cards on the table and the pack has {deck.Cards}.", fits?.ToJson()));
+        }
+        var table = new PartnersTable(setup);
+        for (int i = 0; i < setup.Seats.Length; i++)
+        {
+            if (setup.Seats[i].Level is { } level && setup.Frame.Level(level)!.Fixes["mode"] is var mode && mode != setup.Get("mode"))
+            {
+                var fitting = setup.Frame.Levels.Where(l => l.Fixes["mode"] == setup.Get("mode")).MinBy(l => Math.Abs(setup.Frame.Rung(l.Id) - setup.Frame.Rung(level)));
+                problems.Add(new($"players[{i}].allowance.level", $"\"{setup.Frame.Level(level)!.Label}\" is played {mode}, but this table plays {setup.Get("mode")}.", fitting?.Id));
+            }
+            if (table.CanEverMove(i)) continue;
+            int target = setup.At<WholeValue>(i, "target").Number;
+            bool own = setup.Seats[i].Allowance.ContainsKey("target");
+            int? nearest = Enumerable.Range(LeastTarget, MostTarget - LeastTarget + 1).Where(t => table.CanEverMake(i, t)).OrderBy(t => Math.Abs(t - target)).Select(t => (int?)t).FirstOrDefault();
+            problems.Add(setup.LevelAt(i) == "same"
+                ? new("table.deck", "No two cards of this pack are alike.", new DeckValue(Deck.Plain(1, 9)).ToJson())
+                : new(own ? $"players[{i}].allowance.target" : "table.target", $"No {(table.Seats[i].Any ? "" : "two ")}cards of this pack make {target}" + (nearest is { } n ? $"; the nearest target that goes is {n}." : "."), nearest));
+        }
+        return [.. problems.DistinctBy(p => p.Path)];
+    }
+
+    private static Deck WithoutWilds(Deck deck) => deck.HomeMade
+        ? Deck.FromCounts(deck.HomeCounts)
+        : Deck.FromRanks(deck.Ranks.Where(r => !r.Value.IsWild), deck.Packs, deck.Suits, deck.Missing);
+
+    public override Game Compile(Setup setup)
+    {
+        var table = new PartnersTable(setup);
+        return table.Mode is Memory or RunOn
+            ? new Game<PartnersFaceDown, PartnersFaceDownState>(setup, new(table))
+            : new Game<PartnersFaceUp, PartnersFaceUpState>(setup, new(table));
+    }
+
+    public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat)
+    {
+        int target = setup.At<WholeValue>(seat, "target").Number;
+        bool alone = setup.Seats.Length == 1;
+        return [.. new[] { target - 1, target + 1 }.Where(t => t is >= LeastTarget and <= MostTarget).Select(t => new SingleChange(
+            $"target {t} instead of {target}", Belongs.Range,
+            alone ? setup.With("target", new WholeValue(t)).With("deck", new DeckValue(PackFor(t))) : setup.WithSeat(seat, setup.Seats[seat].With("target", new WholeValue(t)))))];
+    }
+
+    /// <summary>A pack in which every card has a partner for this target: of ordinary ranks up to 24, above that home-made.</summary>
+    public static Deck PackFor(int target)
+    {
+        if (target <= 24) return Deck.Plain(Math.Max(1, target - 13), Math.Min(13, target - 1), target == 3 ? 3 : target <= 5 ? 2 : 1);
+        int low = target / 2 - 6;
+        return Deck.FromCounts(Enumerable.Range(low, target - 2 * low + 1).Select(n => KeyValuePair.Create(n, 4)));
+    }
+
+    public override IReadOnlyList<Need> Needs(Setup setup) => [new("cards", setup.Get<DeckValue>("deck").Deck.Cards)];
+
+    public override IReadOnlyList<string> Audit(Setup setup)
+    {
+        var deck = setup.Get<DeckValue>("deck").Deck;
+        var lines = new List<string>();
+        if (setup.Get<ChoiceValue>("mode").Id == RunOn || Enumerable.Range(0, setup.Seats.Length).Any(i => Aim.Of(setup, i) is { Same: true } or { Any: true })) return lines;
+        var targets = Targets(setup).ToList();
+        if (targets.Count == 0) return lines;
+        var strays = targets.Select(t => PairFacts.Strays(deck.Counts, t)).ToList();
+        // What one player cannot pair another may take: only cards that are left over for everyone are worth a word.
+        foreach (var why in strays[0].Where(s => strays.TrueForAll(o => o.ContainsKey(s.Key))).GroupBy(s => Why(deck, s.Key, targets[0])))
+        {
+            var cards = why.Select(s => (s.Key, Count: strays.Min(o => o[s.Key]))).ToList();
+            lines.Add(Words.Sentence($"{Words.List(cards.Select(c => Cards(deck, c.Key, c.Count)))} can never be paired to {Words.List(targets.Select(t => t.ToString()))}: {why.Key}"));
+        }
+        return lines;
+    }
+
+    private static string Why(Deck deck, int number, int target) =>
+        number > target ? $"they are above {target}"
+        : 2 * number == target ? "their number is odd"
+        : deck.Counts.ContainsKey(target - number) ? $"there are fewer cards with {target - number}"
+        : number == 0 ? $"they are in as zeros, but nothing counts as {target}" : $"nothing in the pack counts as {target - number}";
+
+    private static string Cards(Deck deck, int number, int count)
+    {
+        if (deck.HomeMade) return $"{Words.Count(count, "card")} with {number}";
+        string name = deck.NameOf(number);
+        return $"{count} {(count > 1 ? name : name == "sixes" ? "six" : name.TrimEnd('s'))}";
+    }
+
+    /// <summary>The different targets at this table, for players who pair by target.</summary>
+    private static IEnumerable<int> Targets(Setup setup) => Enumerable.Range(0, setup.Seats.Length)
+        .Where(i => setup.LevelAt(i) != "same" && setup.At<ChoiceValue>(i, "addends").Id == "2")
+        .Select(i => setup.At<WholeValue>(i, "target").Number).Distinct();
+
+    public override Facts ExactFacts(Setup setup)
+    {
+        var facts = new Facts();
+        var counts = setup.Get<DeckValue>("deck").Deck.Counts;
+        int places = setup.Get<SizeValue>("layout").Places;
+        bool refill = setup.Get<FlagValue>("refill").On;
+        string mode = setup.Get<ChoiceValue>("mode").Id;
+        var seats = Enumerable.Range(0, setup.Seats.Length).Select(i => Aim.Of(setup, i)).ToList();
+        var kinds = seats.Distinct().ToList();
+        var perKind = kinds.ToDictionary(k => k, k => SeatFacts(counts, k, places, mode));
+        foreach (string name in perKind[kinds[0]].Keys.Union(perKind.Values.SelectMany(f => f.Keys)))
+            facts[name] = kinds.Count == 1 ? perKind[kinds[0]][name] : new ListFact([.. seats.Select(s => perKind[s].GetValueOrDefault(name, new FlagFact(false)))]);
+        if (kinds.Count == 1 && !kinds[0].Any && mode != RunOn
+            && (kinds[0].Same ? PairFacts.EndOfEquals(counts, places, refill) : PairFacts.End(counts, kinds[0].Target, places, refill)) is { } end)
+        {
+            facts["pStuck"] = new NumberFact(end.Stuck);
+            facts["leftMean"] = new NumberFact(end.LeftMean);
+            facts.AimReached = 1 - end.Stuck;
+            if (mode == Spot) facts.Turns = end.Pairs;
+        }
+        return facts;
+    }
+
+    private static Dictionary<string, Fact> SeatFacts(IReadOnlyDictionary<int, int> counts, Aim aim, int places, string mode)
+    {
+        var facts = new Dictionary<string, Fact>();
+        if (aim.Same)
+        {
+            facts["combos"] = new ListFact([.. counts.Where(c => c.Value > 1).Select(c => new ListFact([new NumberFact(c.Key), new NumberFact(c.Key)]))]);
+            facts["balanced"] = new FlagFact(counts.Values.All(c => c % 2 == 0));
+            facts["strays"] = MapFact.Of(counts.Where(c => c.Value % 2 == 1).Select(c => (c.Key, 1.0)));
+            facts["pairsMost"] = new NumberFact(counts.Values.Sum(c => c / 2));
+            facts["pMove"] = new NumberFact(PairFacts.EqualsMoveBySize(counts, places)[places]);
+            facts["pMoveBySize"] = MapFact.Of(PairFacts.EqualsMoveBySize(counts, CurveTo(counts)).Select((p, n) => (n, p)).Skip(2));
+            return facts;
+        }
+        facts["combos"] = new ListFact([.. PairFacts.Combos(counts, aim.Target).Select(c => new ListFact([new NumberFact(c.A), new NumberFact(c.B)]))]);
+        facts["balanced"] = new FlagFact(PairFacts.Balanced(counts, aim.Target));
+        facts["strays"] = MapFact.Of(PairFacts.Strays(counts, aim.Target).Select(s => (s.Key, (double)s.Value)));
+        facts["pairsMost"] = new NumberFact(PairFacts.PairsMost(counts, aim.Target));
+        double[]? curve = aim.Any && mode == Spot ? PairFacts.SetMoveBySize(counts, aim.Target, CurveTo(counts)) : PairFacts.MoveBySize(counts, aim.Target, CurveTo(counts));
+        if (curve is not null)
+        {
+            facts["pMove"] = new NumberFact(curve[places]);
+            facts["pMoveBySize"] = MapFact.Of(curve.Select((p, n) => (n, p)).Skip(2));
+        }
+        if (mode == RunOn) facts["pRun"] = new NumberFact(PairFacts.RunReaches(counts, aim.Target, places));
+        return facts;
+    }
+
+    private static int CurveTo(IReadOnlyDictionary<int, int> counts) => Math.Min(MostPlaces, counts.Values.Sum());
+
+    public override IReadOnlyList<string> SimulatedFacts(Setup setup) => setup.Get<ChoiceValue>("mode").Id == RunOn ? ["pStuck", "leftMean"] : ["pStuck", "leftMean", "pMove"];
+
+    /// <summary>What decides which facts hold for a seat.</summary>
+    private readonly record struct Aim(bool Same, bool Any, int Target)
+    {
+        public static Aim Of(Setup setup, int seat)
+        {
+            bool same = setup.LevelAt(seat) == "same", any = setup.At<ChoiceValue>(seat, "addends").Id == "any";
+            return new(same, any, same ? 0 : setup.At<WholeValue>(seat, "target").Number);
+        }
+    }
+}

@@ -1,0 +1,403 @@
+using System.Numerics;
+using System.Runtime.CompilerServices;
+using Allowance.Core.Asks;
+using Allowance.Core.Forms;
+using Allowance.Core.Materials;
+using Allowance.Core.Numbers;
+
+namespace Allowance.Core.Games;
+
+/// <summary>The table of Partners with cards face down. A card has no number until it is turned.</summary>
+internal struct PartnersFaceDownState
+{
+    public Head Head;
+    public StepKind Phase;
+
+    /// <summary>The seats, as bits, that could still find something; and those for which it was seen lying there.</summary>
+    public byte Hope, Sure;
+
+    /// <summary>The first and last places turned in this turn.</summary>
+    public byte First, Last;
+
+    /// <summary>What was turned in this turn adds up to; the cards that may still come to the table.</summary>
+    public short Sum, Stock;
+
+    /// <summary>In <c>run</c>: how many cards were turned in this turn, and the first six numbers.</summary>
+    public byte Lying;
+    public ulong Lanes;
+
+    /// <summary>Places as bits: with a card; whose card has been seen; turned in this turn; shown from the last turn.</summary>
+    public ulong Cards, Known, Up, Shown;
+    public EightCounts Taken;
+    public SixtyFour Places;
+
+    /// <summary>All cards that were not taken: those on the table and those to come.</summary>
+    public NumberBag Remaining;
+    public DrawPile Pile;
+}
+
+/// <summary>Partners face down: <c>memory</c>, two cards at a time, and <c>run</c>, turning and adding.</summary>
+internal readonly struct PartnersFaceDown(PartnersTable table) : IRules<PartnersFaceDownState>
+{
+    private readonly PartnersSeat[] seats = table.Seats;
+    private readonly bool runs = table.Mode == Partners.RunOn;
+    private readonly NumberBag all = NumberBag.Of(table.Pack);
+
+    public int Seats => seats.Length;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public ref Head Head(ref PartnersFaceDownState s) => ref s.Head;
+
+    public void Start(ref PartnersFaceDownState s, int first)
+    {
+        s.Head = Games.Head.At(first, seats.Length);
+        s.Phase = StepKind.Choice;
+        s.First = s.Last = 0;
+        TurnBack(ref s);
+        s.Stock = (short)(table.Refill ? table.Pack.Length - table.Places : 0);
+        s.Cards = table.AllPlaces;
+        s.Known = s.Shown = 0;
+        s.Taken = default;
+        ((Span<byte>)s.Places).Fill(PartnersTable.Nothing);
+        s.Remaining = all;
+        s.Pile.Fill(table.Pack);
+        s.Hope = byte.MaxValue;
+        s.Sure = 0;
+        FindHope(ref s);
+        Settle(ref s);
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public Step Next(in PartnersFaceDownState s) => new(s.Phase, s.Head.Mover);
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int Draw(ref PartnersFaceDownState s, ref Rng rng) => s.Pile.Draw(ref rng);
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public void Deal(ref PartnersFaceDownState s, int outcome)
+    {
+        s.Pile.Take((byte)outcome);
+        s.Places[s.Last] = (byte)outcome;
+        s.Known |= 1UL << s.Last;
+        if (FewUnknown(in s)) FindHope(ref s);
+        Turned(ref s);
+    }
+
+    /// <summary>Hardly a place is left unseen, while more cards are: what was not taken need not lie on the table.</summary>
+    private static bool FewUnknown(in PartnersFaceDownState s)
+    {
+        int unknown = BitOperations.PopCount(s.Cards & ~s.Known);
+        return unknown < 2 && s.Pile.Count > unknown;
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private static bool CanMove(in PartnersFaceDownState s) => (s.Hope >> s.Head.Mover & 1) != 0;
+
+    public void Settle(ref PartnersFaceDownState s)
+    {
+        if (s.Head.Active == 0)
+        {
+            s.Phase = StepKind.Over;
+            return;
+        }
+        if (s.Up != 0)
+        {
+            if (s.Phase != StepKind.Chance) s.Phase = StepKind.Choice;
+            return;
+        }
+        s.Phase = StepKind.Choice;
+        for (int tries = 0; tries < 8; tries++)
+        {
+            if (CanMove(in s)) return;
+            if (s.Cards == 0) break;
+            s.Head.Stuck = true;
+            s.Head.NextMover();
+        }
+        s.Phase = StepKind.Over;
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private static void TurnBack(ref PartnersFaceDownState s)
+    {
+        s.Up = s.Lanes = 0;
+        s.Sum = 0;
+        s.Lying = 0;
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private void EndTurn(ref PartnersFaceDownState s)
+    {
+        s.Head.Turns++;
+        s.Head.NextMover();
+        TurnBack(ref s);
+        if (!CanMove(in s)) Settle(ref s);
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public Move Plain(in PartnersFaceDownState s, ref Rng rng)
+    {
+        if (Forced(in s)) return new(s.Up, -1, s.First);
+        ulong down = s.Cards & ~s.Up;
+        return new(0, Bits.Nth(down, rng.Below(BitOperations.PopCount(down))));
+    }
+
+    public Move Best(in PartnersFaceDownState s, ref Rng rng)
+    {
+        if (Forced(in s)) return new(s.Up, -1, s.First);
+        var seat = seats[s.Head.Mover];
+        ulong known = s.Cards & s.Known & ~s.Up, unknown = s.Cards & ~s.Known;
+        int wanted = runs ? WantedInRun(in s, seat, known) : WantedInMemory(in s, seat, known);
+        if (wanted >= 0) return new(0, wanted);
+        ulong from = unknown != 0 ? unknown : known;
+        return new(0, Bits.Nth(from, rng.Below(BitOperations.PopCount(from))));
+    }
+
+    /// <summary>A place whose known card completes, or begins, a known pair; −1 where none is known.</summary>
+    private static int WantedInMemory(in PartnersFaceDownState s, PartnersSeat seat, ulong known)
+    {
+        if (s.Up != 0)
+        {
+            int first = s.Places[s.First];
+            return PlaceOf(in s, known, seat.Same ? first : seat.Target - first);
+        }
+        ulong pairs = seat.Pairs(Seen(in s, known));
+        return pairs == 0 ? -1 : PlaceOf(in s, known, BitOperations.TrailingZeroCount(pairs));
+    }
+
+    private static NumberBag Seen(in PartnersFaceDownState s, ulong places)
+    {
+        var seen = default(NumberBag);
+        for (; places != 0; places &= places - 1) seen.Add(s.Places[BitOperations.TrailingZeroCount(places)]);
+        return seen;
+    }
+
+    /// <summary>A place whose known card leads to the target with known cards alone; −1 where none does.</summary>
+    private static int WantedInRun(in PartnersFaceDownState s, PartnersSeat seat, ulong known)
+    {
+        int missing = seat.Target - s.Sum;
+        ulong reach = 1;
+        for (ulong rest = known; rest != 0; rest &= rest - 1) reach |= reach << s.Places[BitOperations.TrailingZeroCount(rest)];
+        if (missing <= 0 || (reach >> missing & 1) == 0) return -1;
+        for (ulong rest = known; rest != 0; rest &= rest - 1)
+        {
+            int place = BitOperations.TrailingZeroCount(rest), number = s.Places[place];
+            if (number == 0 || number > missing) continue;
+            ulong others = 1;
+            for (ulong o = known & ~(1UL << place); o != 0; o &= o - 1) others |= others << s.Places[BitOperations.TrailingZeroCount(o)];
+            if ((others >> (missing - number) & 1) != 0) return place;
+        }
+        return -1;
+    }
+
+    private static int PlaceOf(in PartnersFaceDownState s, ulong among, int number)
+    {
+        for (; among != 0; among &= among - 1)
+            if (s.Places[BitOperations.TrailingZeroCount(among)] == number) return BitOperations.TrailingZeroCount(among);
+        return -1;
+    }
+
+    /// <summary>Cards turned up in this turn settle it: they are kept or turned back.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private bool Forced(in PartnersFaceDownState s) => runs
+        ? s.Sum >= seats[s.Head.Mover].Target || s.Up != 0 && s.Cards == s.Up
+        : BitOperations.PopCount(s.Up) == 2;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int Asks(in PartnersFaceDownState s, Move move, Span<SeatAsk> into)
+    {
+        int mover = s.Head.Mover;
+        var seat = seats[mover];
+        if (seat.GrownUp || move.IsPass) return 0;
+        if (runs)
+        {
+            int n = 0;
+            if (s.Lying > 1) into[n++] = new(mover, seat.Together(s.Lanes, s.Lying, s.Sum, s.Places[s.Last]));
+            if (s.Lying > 0 && s.Sum < seat.Target) into[n++] = new(mover, seat.Part[s.Sum]);
+            return n;
+        }
+        if (move.Items == 0) return 0;
+        int first = s.Places[move.First];
+        into[0] = new(mover, seat.Same ? seat.Match[first] : seat.Part[first]);
+        return 1;
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public float Seconds(in PartnersFaceDownState s, Step step, Move move) =>
+        step.Kind == StepKind.Chance ? Handling.PartnersTurnUp
+        : move.Items == 0 ? 0 : Handling.PartnersTurnBack;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public bool Seeking(in PartnersFaceDownState s, Move move) => !runs;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public void Apply(ref PartnersFaceDownState s, Move move, Answered answered)
+    {
+        s.Shown = 0;
+        if (move.Pick >= 0) TurnOver(ref s, move.Pick);
+        else if (move.IsPass || !answered.All || runs && s.Sum != seats[s.Head.Mover].Target)
+        {
+            s.Shown = s.Up;
+            EndTurn(ref s);
+        }
+        else
+        {
+            Take(ref s, move.Items);
+            TurnBack(ref s);
+            // Who keeps a run goes on.
+            if (!runs || !CanMove(in s)) EndTurn(ref s);
+        }
+    }
+
+    private void Take(ref PartnersFaceDownState s, ulong items)
+    {
+        int taken = BitOperations.PopCount(items), refilled = Math.Min(taken, (int)s.Stock);
+        s.Taken[s.Head.Mover] += (short)taken;
+        s.Known &= ~items;
+        s.Stock -= (short)refilled;
+        for (; items != 0; items &= items - 1)
+        {
+            int place = BitOperations.TrailingZeroCount(items);
+            s.Remaining.Remove(s.Places[place]);
+            s.Places[place] = PartnersTable.Nothing;
+            if (refilled-- <= 0) s.Cards &= ~(1UL << place);
+        }
+        s.Sure = 0;
+        FindHope(ref s);
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private void TurnOver(ref PartnersFaceDownState s, int place)
+    {
+        if (s.Up == 0) s.First = (byte)place;
+        s.Last = (byte)place;
+        s.Up |= 1UL << place;
+        if ((s.Known >> place & 1) != 0) Turned(ref s);
+        else s.Phase = StepKind.Chance;
+    }
+
+    /// <summary>A card has been turned over and its number is known.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private void Turned(ref PartnersFaceDownState s)
+    {
+        s.Phase = StepKind.Choice;
+        int number = s.Places[s.Last];
+        if (runs)
+        {
+            s.Sum += (short)number;
+            if (s.Lying++ < 6) s.Lanes = Lanes.Insert(s.Lanes, number);
+            return;
+        }
+        if (s.First == s.Last) return;
+        var seat = seats[s.Head.Mover];
+        int first = s.Places[s.First];
+        if (seat.Same ? first == number : first + number == seat.Target) return;
+        s.Shown = s.Up;
+        EndTurn(ref s);
+    }
+
+    /// <summary>
+    /// Finds out which seats could still take something, from the cards that were seen and those that may lie unseen. It
+    /// only ever shrinks: when cards are taken, or when hardly a place is left unseen while more cards are.
+    /// </summary>
+    private void FindHope(ref PartnersFaceDownState s)
+    {
+        bool few = FewUnknown(in s);
+        for (int i = 0; i < seats.Length; i++)
+        {
+            byte bit = (byte)(1 << i);
+            if ((s.Hope & ~s.Sure & bit) == 0) continue;
+            if (!few ? !Hopes(in s.Remaining, seats[i]) : !HopesOfFew(ref s, seats[i], bit)) s.Hope &= (byte)~bit;
+        }
+    }
+
+    private bool Hopes(in NumberBag cards, PartnersSeat seat) => runs ? cards.Makes(seat.Target) : seat.Pairs(in cards) != 0;
+
+    /// <summary>With one place unseen, any of the unseen cards may lie there; with none, only what was seen lies on the table.</summary>
+    private bool HopesOfFew(ref PartnersFaceDownState s, PartnersSeat seat, byte bit)
+    {
+        var seen = Seen(in s, s.Cards & s.Known);
+        if (Hopes(in seen, seat))
+        {
+            s.Sure |= bit;
+            return true;
+        }
+        if ((s.Cards & ~s.Known) == 0) return false;
+        for (ulong rest = s.Remaining.Present; rest != 0; rest &= rest - 1)
+        {
+            int number = BitOperations.TrailingZeroCount(rest);
+            if (s.Remaining[number] == seen[number]) continue;
+            var with = seen;
+            with.Add(number);
+            if (Hopes(in with, seat)) return true;
+        }
+        return false;
+    }
+
+    public int Points(in PartnersFaceDownState s, int seat) => s.Taken[seat];
+
+    public bool AimReached(in PartnersFaceDownState s) => s.Cards == 0 && s.Stock == 0;
+
+    public int Left(in PartnersFaceDownState s) => BitOperations.PopCount(s.Cards) + s.Stock;
+
+    public IReadOnlyList<Possible> Possibilities(in PartnersFaceDownState s) => s.Pile.Possibilities;
+
+    public bool IsLegal(in PartnersFaceDownState s, Move move)
+    {
+        if (s.Phase != StepKind.Choice) return false;
+        if (Forced(in s)) return move.Items == s.Up && move.Pick < 0;
+        return move.IsPass && s.Up == 0 || move.Items == 0 && move.Pick is >= 0 and < Partners.MostPlaces && ((s.Cards & ~s.Up) >> move.Pick & 1) != 0;
+    }
+
+    public IReadOnlyList<Move> Moves(in PartnersFaceDownState s)
+    {
+        if (s.Phase != StepKind.Choice) return [];
+        if (Forced(in s)) return [new(s.Up, -1, s.First)];
+        var picks = new List<Move>();
+        for (ulong down = s.Cards & ~s.Up; down != 0; down &= down - 1) picks.Add(new(0, BitOperations.TrailingZeroCount(down)));
+        return picks;
+    }
+
+    public Tapped Read(in PartnersFaceDownState s, IReadOnlyList<int> items)
+    {
+        if (items.Count == 0) return Tapped.NeedsMore;
+        ulong cards = s.Cards;
+        int places = table.Places;
+        if (items.Any(i => i < 0 || i >= places || (cards >> i & 1) == 0)) return Tapped.No("There is no card at that place.");
+        var move = Forced(in s) ? new Move(s.Up, -1, s.First) : new Move(0, items[0]);
+        return IsLegal(in s, move) ? Tapped.As(move) : Tapped.No("That card is turned already.");
+    }
+
+    public IReadOnlyList<Zone> Zones(in PartnersFaceDownState s)
+    {
+        var state = s;
+        var form = table.Form;
+        bool choosing = s.Phase == StepKind.Choice, forced = choosing && Forced(in s);
+        return table.Zones(Enumerable.Range(0, table.Places).Select(i =>
+        {
+            bool card = (state.Cards >> i & 1) != 0, turned = (state.Up >> i & 1) != 0;
+            bool open = ((state.Up | state.Shown) & state.Known & state.Cards) >> i is var bits && (bits & 1) != 0;
+            return new Item(i, open ? state.Places[i] : -1, form, !card ? ItemState.Gone : open ? ItemState.Up : ItemState.Down, choosing && card && turned == forced);
+        }), s.Stock, s.Taken);
+    }
+
+    public string Says(in PartnersFaceDownState s)
+    {
+        int target = seats[s.Head.Mover].Target;
+        if (s.Phase == StepKind.Over) return AimReached(in s) ? "All cards are taken." : "Nothing goes any more.";
+        if (s.Phase == StepKind.Chance) return "Turn up a card.";
+        if (Forced(in s)) return !runs ? "A pair: keep it." : s.Sum == target ? $"That makes {target}: keep them." : $"Past {target}: turn them back.";
+        if (s.Up != 0) return "Turn one more.";
+        return runs ? $"Turn cards to make {target}." : "Turn two cards.";
+    }
+
+    public string Tells(in PartnersFaceDownState before, Move move, bool found)
+    {
+        if (move.IsPass) return "found nothing this time";
+        if (move.Items == 0) return "turned a card";
+        var turned = new List<string>();
+        for (ulong items = move.Items; items != 0; items &= items - 1) turned.Add(before.Places[BitOperations.TrailingZeroCount(items)].ToString());
+        string cards = Words.List(turned);
+        if (runs) return before.Sum == seats[before.Head.Mover].Target ? $"kept {cards}" : $"turned back {cards}";
+        return found ? $"took {cards}" : $"passed by {cards}";
+    }
+}

@@ -1,0 +1,307 @@
+using System.Numerics;
+using System.Runtime.CompilerServices;
+using System.Runtime.Intrinsics;
+using Allowance.Core.Asks;
+using Allowance.Core.Forms;
+using Allowance.Core.Materials;
+using Allowance.Core.Numbers;
+
+namespace Allowance.Core.Games;
+
+/// <summary>The table of Partners with cards face up, all at once or as they are called.</summary>
+internal struct PartnersFaceUpState
+{
+    public Head Head;
+    public StepKind Phase;
+
+    /// <summary>In <c>call</c>: the mover has turned up her card.</summary>
+    public bool Called;
+
+    /// <summary>Cards that may still come to the table.</summary>
+    public short Stock;
+
+    /// <summary>Places as bits: with a card; to be filled.</summary>
+    public ulong Cards, ToFill;
+
+    /// <summary>For sets of any number of cards: those that lie open for the mover, as bits.</summary>
+    public Vector128<ulong> Sets;
+    public EightCounts Taken;
+    public SixtyFour Places;
+    public OpenCards Open;
+    public DrawPile Pile;
+}
+
+/// <summary>Partners face up: <c>spot</c> and <c>call</c>. Numbers go up to 60, so sets of numbers and of places are 64-bit sets.</summary>
+internal readonly struct PartnersFaceUp(PartnersTable table) : IRules<PartnersFaceUpState>
+{
+    private readonly PartnersSeat[] seats = table.Seats;
+    private readonly ulong allPlaces = table.AllPlaces;
+    private readonly bool calls = table.Mode == Partners.Call, alike = table.Seats.DistinctBy(s => (s.Target, s.Same, s.Any)).Count() == 1;
+
+    public int Seats => seats.Length;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public ref Head Head(ref PartnersFaceUpState s) => ref s.Head;
+
+    public void Start(ref PartnersFaceUpState s, int first)
+    {
+        s.Head = Games.Head.At(first, seats.Length);
+        s.Phase = StepKind.Chance;
+        s.Called = false;
+        s.Stock = (short)(table.Refill ? table.Pack.Length : table.Places);
+        s.Cards = 0;
+        s.ToFill = calls ? 0 : allPlaces;
+        s.Taken = default;
+        s.Open = default;
+        s.Sets = default;
+        ((Span<byte>)s.Places).Fill(PartnersTable.Nothing);
+        s.Pile.Fill(table.Pack);
+        Settle(ref s);
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public Step Next(in PartnersFaceUpState s) => new(s.Phase, s.Head.Mover);
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int Draw(ref PartnersFaceUpState s, ref Rng rng) => s.Pile.Draw(ref rng);
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public void Deal(ref PartnersFaceUpState s, int outcome)
+    {
+        s.Pile.Take((byte)outcome);
+        int place = BitOperations.TrailingZeroCount(calls ? ~s.Cards : s.ToFill);
+        s.ToFill &= s.ToFill - 1;
+        s.Stock--;
+        s.Cards |= 1UL << place;
+        s.Places[place] = (byte)outcome;
+        s.Open.Put(place, outcome);
+        s.Called = true;
+        if (s.ToFill == 0 || s.Stock == 0) Settle(ref s);
+    }
+
+    private static ulong PairsOpen(in PartnersFaceUpState s, PartnersSeat seat) => seat.Pairs(in s.Open.Numbers);
+
+    /// <summary>Whether something lies open for the mover.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private bool CanMove(ref PartnersFaceUpState s)
+    {
+        var seat = seats[s.Head.Mover];
+        if (!seat.Any) return PairsOpen(in s, seat) != 0;
+        if (seat.Patterns is not { } patterns) return CardSets.Open(in s.Open.Numbers, seat.Target);
+        s.Sets = patterns.Lying(in s.Open.Numbers);
+        return s.Sets != Vector128<ulong>.Zero;
+    }
+
+    public void Settle(ref PartnersFaceUpState s)
+    {
+        if (s.Head.Active == 0)
+        {
+            s.Phase = StepKind.Over;
+            return;
+        }
+        if (s.ToFill != 0 && s.Stock > 0)
+        {
+            s.Phase = StepKind.Chance;
+            return;
+        }
+        while (calls)
+        {
+            if (!s.Called && s.Stock > 0 && s.Cards != allPlaces)
+            {
+                s.Phase = StepKind.Chance;
+                return;
+            }
+            if (!s.Called) break;
+            if (CanMove(ref s))
+            {
+                s.Phase = StepKind.Choice;
+                return;
+            }
+            EndTurn(ref s);
+        }
+        s.Phase = StepKind.Choice;
+        for (int tries = 0; tries < 8; tries++)
+        {
+            if (CanMove(ref s)) return;
+            if (s.Cards == 0) break;
+            s.Head.Stuck = true;
+            s.Head.NextMover();
+        }
+        s.Phase = StepKind.Over;
+    }
+
+    private static void EndTurn(ref PartnersFaceUpState s)
+    {
+        s.Head.Turns++;
+        s.Head.NextMover();
+        s.Called = false;
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public Move Plain(in PartnersFaceUpState s, ref Rng rng)
+    {
+        var seat = seats[s.Head.Mover];
+        if (seat.Any) return seat.Patterns is { } patterns ? patterns.Draw(in s.Open, s.Sets, ref rng) : CardSets.Draw(in s.Open, seat.Target, ref rng);
+        ulong pairs = PairsOpen(in s, seat);
+        int pick = rng.Below(2 * BitOperations.PopCount(pairs));
+        int low = Bits.Nth(pairs, pick >> 1);
+        return Pair(in s, low, seat.Same ? low : seat.Target - low, (pick & 1) == 1);
+    }
+
+    /// <summary>The move that takes the first cards with these numbers; <paramref name="highFirst"/>: the larger was seen first.</summary>
+    private static Move Pair(in PartnersFaceUpState s, int low, int high, bool highFirst)
+    {
+        ulong lows = s.Open.At[low], first = lows & (0 - lows);
+        ulong highs = high == low ? lows ^ first : s.Open.At[high], second = highs & (0 - highs);
+        return new(first | second, -1, BitOperations.TrailingZeroCount(highFirst ? second : first));
+    }
+
+    public Move Best(in PartnersFaceUpState s, ref Rng rng)
+    {
+        var seat = seats[s.Head.Mover];
+        return seat.Any ? CardSets.Largest(in s.Open, seat.Target) : Plain(in s, ref rng);
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int Asks(in PartnersFaceUpState s, Move move, Span<SeatAsk> into)
+    {
+        int mover = s.Head.Mover;
+        var seat = seats[mover];
+        if (seat.GrownUp || move.IsPass) return 0;
+        if (seat.Any)
+        {
+            Span<byte> numbers = stackalloc byte[Partners.MostPlaces];
+            var (together, missing) = move.Pick >= 0 ? seat.SetAsks[move.Pick] : seat.AsksOf(numbers[..Numbers(in s, move.Items, numbers)]);
+            int n = 0;
+            if (together != default) into[n++] = new(mover, together);
+            into[n++] = new(mover, missing);
+            return n;
+        }
+        int first = s.Places[move.First];
+        into[0] = new(mover, seat.Same ? seat.Match[first] : seat.Part[first]);
+        return 1;
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public float Seconds(in PartnersFaceUpState s, Step step, Move move) =>
+        step.Kind == StepKind.Chance ? calls ? Handling.PartnersTurnUp : Handling.PartnersDeal
+        : move.Items == 0 ? 0 : seats[step.Seat].Taking;
+
+    public bool Seeking(in PartnersFaceUpState s, Move move) => true;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public void Apply(ref PartnersFaceUpState s, Move move, Answered answered)
+    {
+        bool found = !move.IsPass && answered.All;
+        if (found) Take(ref s, move.Items);
+        EndTurn(ref s);
+        // What one missed lies there for another who looks for the same.
+        if (found || calls || !alike) Settle(ref s);
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private void Take(ref PartnersFaceUpState s, ulong items)
+    {
+        s.Taken[s.Head.Mover] += (short)BitOperations.PopCount(items);
+        s.Cards &= ~items;
+        if (!calls) s.ToFill |= items;
+        for (; items != 0; items &= items - 1)
+        {
+            int place = BitOperations.TrailingZeroCount(items);
+            s.Open.Lift(place, s.Places[place]);
+            s.Places[place] = PartnersTable.Nothing;
+        }
+    }
+
+    public int Points(in PartnersFaceUpState s, int seat) => s.Taken[seat];
+
+    public bool AimReached(in PartnersFaceUpState s) => s.Cards == 0 && s.Stock == 0;
+
+    public int Left(in PartnersFaceUpState s) => BitOperations.PopCount(s.Cards) + s.Stock;
+
+    public IReadOnlyList<Possible> Possibilities(in PartnersFaceUpState s) => s.Pile.Possibilities;
+
+    public bool IsLegal(in PartnersFaceUpState s, Move move)
+    {
+        if (s.Phase != StepKind.Choice) return false;
+        if (move.IsPass) return true;
+        if ((move.Items & ~s.Cards) != 0) return false;
+        var seat = seats[s.Head.Mover];
+        var numbers = Numbers(in s, move.Items);
+        if (seat.Any) return numbers.Count >= 2 && numbers.Sum() == seat.Target;
+        return numbers.Count == 2 && move.First is >= 0 and < 64 && (move.Items >> move.First & 1) != 0
+            && (seat.Same ? numbers[0] == numbers[1] : numbers[0] + numbers[1] == seat.Target);
+    }
+
+    public IReadOnlyList<Move> Moves(in PartnersFaceUpState s)
+    {
+        if (s.Phase != StepKind.Choice) return [];
+        var seat = seats[s.Head.Mover];
+        if (seat.Any) return CardSets.All(in s.Open, seat.Target);
+        var moves = new List<Move>();
+        for (ulong pairs = PairsOpen(in s, seat); pairs != 0; pairs &= pairs - 1)
+        {
+            int low = BitOperations.TrailingZeroCount(pairs);
+            moves.Add(Pair(in s, low, seat.Same ? low : seat.Target - low, false));
+        }
+        return moves;
+    }
+
+    private static int Numbers(in PartnersFaceUpState s, ulong items, Span<byte> into)
+    {
+        int n = 0;
+        for (; items != 0; items &= items - 1) into[n++] = s.Places[BitOperations.TrailingZeroCount(items)];
+        return n;
+    }
+
+    private static List<int> Numbers(in PartnersFaceUpState s, ulong items)
+    {
+        Span<byte> numbers = stackalloc byte[Partners.MostPlaces];
+        return [.. numbers[..Numbers(in s, items, numbers)].ToArray()];
+    }
+
+    public Tapped Read(in PartnersFaceUpState s, IReadOnlyList<int> items)
+    {
+        if (items.Count == 0) return Tapped.NeedsMore;
+        ulong cards = s.Cards;
+        int places = table.Places;
+        if (items.Any(i => i < 0 || i >= places || (cards >> i & 1) == 0)) return Tapped.No("There is no card at that place.");
+        ulong set = items.Aggregate(0UL, (bits, i) => bits | 1UL << i);
+        var move = new Move(set, -1, items[0]);
+        if (IsLegal(in s, move)) return Tapped.As(move);
+        var seat = seats[s.Head.Mover];
+        var numbers = Numbers(in s, set);
+        int sum = numbers.Sum();
+        if (numbers.Count < 2 || seat.Any && sum < seat.Target) return Tapped.NeedsMore;
+        return seat.Same
+            ? Tapped.No($"{numbers[0]} and {numbers[1]} are not the same. Look again together.")
+            : Tapped.No($"{Words.List(numbers.Select(n => n.ToString()))} make {sum}, not {seat.Target}. Look again together.");
+    }
+
+    public IReadOnlyList<Zone> Zones(in PartnersFaceUpState s)
+    {
+        var state = s;
+        var form = table.Form;
+        bool choosing = s.Phase == StepKind.Choice;
+        return table.Zones(Enumerable.Range(0, table.Places).Select(i =>
+        {
+            bool card = (state.Cards >> i & 1) != 0;
+            return new Item(i, card ? state.Places[i] : -1, form, card ? ItemState.Up : ItemState.Gone, choosing && card);
+        }), s.Stock, s.Taken);
+    }
+
+    public string Says(in PartnersFaceUpState s)
+    {
+        var seat = seats[s.Head.Mover];
+        if (s.Phase == StepKind.Over) return AimReached(in s) ? "All cards are taken." : "Nothing goes any more.";
+        if (s.Phase == StepKind.Chance) return calls ? "Turn up a card." : "Lay out the cards.";
+        return seat.Same ? "Find two that are the same." : seat.Any ? $"Find cards that make {seat.Target}." : $"Find two that make {seat.Target}.";
+    }
+
+    public string Tells(in PartnersFaceUpState before, Move move, bool found)
+    {
+        if (move.IsPass) return "found nothing this time";
+        string cards = Words.List(Numbers(in before, move.Items).Select(n => n.ToString()));
+        return found ? $"took {cards}" : $"passed by {cards}";
+    }
+}

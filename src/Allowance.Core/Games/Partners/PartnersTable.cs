@@ -1,0 +1,146 @@
+using System.Runtime.CompilerServices;
+using Allowance.Core.Asks;
+using Allowance.Core.Forecasts;
+using Allowance.Core.Forms;
+using Allowance.Core.Materials;
+using Allowance.Core.Setups;
+
+namespace Allowance.Core.Games;
+
+/// <summary>What one setup of Partners comes to: the pack, the places, and what each seat plays by.</summary>
+internal sealed class PartnersTable
+{
+    /// <summary>What a place without a card shows.</summary>
+    public const byte Nothing = 255;
+
+    public PartnersTable(Setup setup)
+    {
+        Counts = setup.Get<DeckValue>("deck").Deck.Counts;
+        Pack = [.. Counts.SelectMany(c => Enumerable.Repeat((byte)c.Key, c.Value))];
+        Mode = setup.Get<ChoiceValue>("mode").Id;
+        Refill = setup.Get<FlagValue>("refill").On;
+        Layout = setup.Get<SizeValue>("layout");
+        Form = FormTable.Find(setup.Get<ChoiceValue>("form").Id)!.Value;
+        Seats = [.. Enumerable.Range(0, setup.Seats.Length).Select(i => new PartnersSeat(setup, i, Counts))];
+    }
+
+    public IReadOnlyDictionary<int, int> Counts { get; }
+
+    public byte[] Pack { get; }
+
+    public string Mode { get; }
+
+    public bool Refill { get; }
+
+    public SizeValue Layout { get; }
+
+    public int Places => Layout.Places;
+
+    public ulong AllPlaces => (1UL << Places) - 1;
+
+    public Form Form { get; }
+
+    public PartnersSeat[] Seats { get; }
+
+    /// <summary>Whether any cards of the whole pack ever make a move for this seat.</summary>
+    public bool CanEverMove(int seat) => Seats[seat].Same && Mode != Partners.RunOn ? Counts.Values.Any(c => c > 1) : CanEverMake(seat, Seats[seat].Target);
+
+    public bool CanEverMake(int seat, int target)
+    {
+        if (Mode != Partners.RunOn && !Seats[seat].Any) return PairFacts.Combos(Counts, target).Count > 0;
+        var (one, more) = CardSets.Sums(Counts, target);
+        return ((Mode == Partners.RunOn ? one | more : more) >> target & 1) != 0;
+    }
+
+    public IReadOnlyList<Zone> Zones(IEnumerable<Item> cards, int stock, EightCounts taken) =>
+    [
+        new(ZoneKind.Grid, "Cards on the table", Layout.Rows, Layout.Columns, [.. cards]),
+        new(ZoneKind.Pile, "Cards to come", 1, 1, [], stock),
+        new(ZoneKind.Scores, "Cards taken", 1, Seats.Length, [.. Seats.Select((_, i) => new Item(i, taken[i], Form.Numeral, ItemState.Up, false))]),
+    ];
+}
+
+/// <summary>What one seat plays by, with its asks made beforehand.</summary>
+internal sealed class PartnersSeat
+{
+    private readonly Form form;
+    private readonly Support support;
+
+    public PartnersSeat(Setup setup, int seat, IReadOnlyDictionary<int, int> counts)
+    {
+        string level = setup.LevelAt(seat), mode = setup.Get<ChoiceValue>("mode").Id;
+        form = FormTable.Find(setup.At<ChoiceValue>(seat, "form").Id)!.Value;
+        support = Enum.Parse<Support>(setup.At<ChoiceValue>(seat, "support").Id, true);
+        Target = setup.At<WholeValue>(seat, "target").Number;
+        Same = level == "same";
+        Any = !Same && setup.At<ChoiceValue>(seat, "addends").Id == "any";
+        GrownUp = setup.Seats[seat].GrownUp;
+        Taking = mode is Partners.Memory or Partners.RunOn ? Handling.PartnersTurnBack : Handling.PartnersTake + (level == "write" ? Handling.PartnersWrite : 0);
+        LowHalf = (1UL << ((Target + 1) / 2)) - 1;
+        Half = Target % 2 == 0 ? 1UL << (Target / 2) : 0;
+        Part = [.. Enumerable.Range(0, Target + 1).Select(n => new Ask(AskKind.Part, Target, n, form, support))];
+        Match = [.. Enumerable.Range(0, Deck.LargestNumber + 1).Select(n => new Ask(AskKind.Match, n, form, form, support))];
+        Patterns = Any && mode != Partners.RunOn ? SetPatterns.Of(counts, Target) : null;
+        SetAsks = [.. Enumerable.Range(0, Patterns?.Count ?? 0).Select(i => AsksOf(Patterns![i]))];
+    }
+
+    public int Target { get; }
+
+    public bool Same { get; }
+
+    public bool Any { get; }
+
+    public bool GrownUp { get; }
+
+    /// <summary>Seconds of handling when cards are taken or turned back.</summary>
+    public float Taking { get; }
+
+    /// <summary>The numbers below half the target, as bits, and the half itself where there is one.</summary>
+    public ulong LowHalf { get; }
+
+    public ulong Half { get; }
+
+    /// <summary>The ask for the partner of each number, and for another card like it.</summary>
+    public Ask[] Part { get; }
+
+    public Ask[] Match { get; }
+
+    /// <summary>For sets of any number of cards: those that the pack allows; null where there are too many.</summary>
+    public SetPatterns? Patterns { get; }
+
+    /// <summary>What each of these sets asks.</summary>
+    public (Ask Together, Ask Missing)[] SetAsks { get; }
+
+    /// <summary>
+    /// The smaller numbers of the pairs among some cards, as bits: n and target − n are both there. The numbers are given
+    /// as bits, mirrored (bit 63 − n), and those that are there at least twice.
+    /// </summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public ulong Pairs(ulong present, ulong mirror, ulong twice) => Same ? twice : present & mirror >> (63 - Target) & LowHalf | twice & Half;
+
+    public ulong Pairs(in NumberBag bag) => Pairs(bag.Present, bag.Mirror, bag.Twice);
+
+    /// <summary>
+    /// What a set of cards asks: "how many together" of all but the smallest, which is the one that is missing. Of a pair
+    /// only the second; the first has no numbers then.
+    /// </summary>
+    public (Ask Together, Ask Missing) AsksOf(ReadOnlySpan<byte> numbers)
+    {
+        ulong lanes = 0;
+        int count = 0, smallest = 64;
+        foreach (int next in numbers)
+        {
+            int number = next;
+            if (number < smallest) (number, smallest) = (smallest, number);
+            if (number < 64 && count++ < 6) lanes = Lanes.Insert(lanes, number);
+        }
+        int lying = Target - smallest;
+        return (count > 1 ? Together(lanes, count, lying, (int)(lanes & 255)) : default, Part[lying]);
+    }
+
+    /// <summary>"How many together", the larger first; more than six cards are asked as the total so far and the last card.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public Ask Together(ulong lanes, int count, int sum, int last) => count <= 6 ? Ask.Join(lanes, count, form, support) : SoFarAnd(sum - last, last);
+
+    private Ask SoFarAnd(int before, int last) => new(AskKind.Join, Math.Max(before, last), Math.Min(before, last), form, support);
+}
