@@ -54,7 +54,8 @@ public sealed class Household(Players players, Settings settings, ChildLogs logs
     /// <summary>Which picture of a number to show: always the fixed one, or one of many.</summary>
     public long PictureSeed(long seed) => Approach["pictures"] == "fixed" ? 0 : seed;
 
-    public FingerOrder Fingers => Enum.Parse<FingerOrder>(Approach["fingers"], true);
+    /// <summary>How pictures of numbers are drawn in this household.</summary>
+    public PictureStyle PictureStyle => new(Enum.Parse<FingerOrder>(Approach["fingers"], true));
 
     /// <summary>Who has this key in a link: a player's number.</summary>
     public Seat? SeatOf(string key) => long.TryParse(key, out long id) && players.Find(id) is { Kind: not PlayerKind.Other } player ? SeatOf(player) : null;

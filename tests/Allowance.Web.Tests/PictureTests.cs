@@ -19,13 +19,9 @@ public class PictureTests
         return XElement.Parse(text.ToString());
     }
 
-    [Theory]
-    [InlineData(Form.Dice)]
-    [InlineData(Form.Scatter)]
-    [InlineData(Form.TenFrame)]
-    [InlineData(Form.Fingers)]
-    [InlineData(Form.Domino)]
-    [InlineData(Form.Numeral)]
+    public static TheoryData<Form> Forms => [.. FormTable.All.Select(f => f.Form).Where(f => f != Form.None)];
+
+    [Theory, MemberData(nameof(Forms))]
     public void A_form_is_drawn_without_giving_its_number_away_unless_told_to(Form form)
     {
         for (int n = 0; n <= 12; n++)

@@ -3,7 +3,7 @@ import { expect, test } from "@playwright/test";
 import { open } from "./strip.mjs";
 
 // Every screen, as a reader of the whole page meets it.
-const screens = ["/", "/bench", "/bench?game=partners&level=spot&s1=2&open=deck", "/bench?game=partners&level=spot&s1=2&open=cards", "/bench?game=partners&level=spot&s1=2&s2=3&open=s2", "/bench?game=partners&target=99", "/bench?game=partners&level=memory&s1=2&open=files", "/table", "/growth/2", "/growth/2?most=20&cell=bond-8-3", "/growth/1?cell=band-match-5&day=2026-01-01", "/first-look/1", "/logbook", "/logbook/1", "/logbook?skill=partners&player=2", "/logbook/entry/1", "/logbook/type", "/logbook/import", "/?here=2&minutes=5", "/house", "/house?remove=2", "/guide", "/look", "/start", "/nowhere"];
+const screens = ["/", "/bench", "/bench?game=partners&level=spot&s1=2&open=deck", "/bench?game=partners&level=spot&s1=2&open=cards", "/bench?game=partners&level=spot&s1=2&s2=3&open=s2", "/bench?game=partners&target=99", "/bench?game=partners&level=memory&s1=2&open=files", "/table", "/growth/2", "/growth/2?most=20&cell=bond-8-3", "/growth/1?cell=band-match-5&day=2026-01-01", "/first-look/1", "/logbook", "/logbook/1", "/logbook?skill=partners&player=2", "/logbook/entry/1", "/logbook/type", "/logbook/import", "/?here=2&minutes=5", "/house", "/house?remove=2", "/guide", "/guide/forms", "/guide/forms/line?shape=winding&labels=all", "/guide/forms/numeral?size=large", "/look", "/start", "/nowhere"];
 
 for (const path of screens) {
   test(`${path} has nothing that axe objects to and fits its width`, async ({ page }) => {

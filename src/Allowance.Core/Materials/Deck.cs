@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Text;
+using Allowance.Core.Numbers;
 
 namespace Allowance.Core.Materials;
 
@@ -87,10 +88,8 @@ public sealed class Deck : IEquatable<Deck>
     /// <summary>A rank in words, in the plural.</summary>
     public static string RankWords(string rank) => rank switch
     {
-        "A" => "aces", "J" => "jacks", "Q" => "queens", "K" => "kings", "joker" => "jokers", "6" => "sixes", _ => NumberWords[int.Parse(rank)] + "s",
+        "A" => "aces", "J" => "jacks", "Q" => "queens", "K" => "kings", "joker" => "jokers", "6" => "sixes", _ => NumberWords.Of(int.Parse(rank)) + "s",
     };
-
-    private static readonly string[] NumberWords = ["", "", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten"];
 
     /// <summary>The pack as text for a link: <c>1x4:A,2,3,Q0,-6.1</c>, or home-made <c>h:1.4,2.4</c>.</summary>
     public override string ToString()

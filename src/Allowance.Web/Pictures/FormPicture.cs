@@ -8,20 +8,39 @@ public static class FormPicture
 {
     /// <param name="label">Given only where it does not give away the answer.</param>
     /// <param name="seed">Which of the many pictures of the number; 0 is the fixed one.</param>
-    public static IHtmlContent Of(Form form, int n, FingerOrder fingers = FingerOrder.Thumb, string? label = null, long seed = 0)
+    public static IHtmlContent Of(Form form, int n, PictureStyle? style = null, string? label = null, long seed = 0) =>
+        Draw(Core.Forms.Pictures.Of(form, n, seed, style), label);
+
+    public static IHtmlContent Draw(Picture picture, string? label = null)
     {
-        var picture = Core.Forms.Pictures.Of(form, n, seed, fingers);
         var svg = new Svg(picture.Width, picture.Height, "form-picture", label);
         foreach (var mark in picture.Marks)
             _ = mark switch
             {
-                Dot dot => svg.Circle(dot.X, dot.Y, dot.Radius, "mark"),
-                Block { Filled: true } b => svg.Rect(b.X, b.Y, b.Width, b.Height, "mark", b.Corner),
-                Block b => svg.Rect(b.X, b.Y, b.Width, b.Height, "mark-outline", b.Corner),
+                Dot dot => svg.Circle(dot.X, dot.Y, dot.Radius, Class(dot.Tone)),
+                Block b => svg.Rect(b.X, b.Y, b.Width, b.Height, Class(b.Tone), b.Corner),
                 Stroke s => svg.Line(s.X1, s.Y1, s.X2, s.Y2, s.Heavy ? "mark-heavy" : "mark-line"),
+                Curve c => svg.Polyline(c.Points.Select(p => (p.X, p.Y)), c.Heavy ? "mark-path heavy" : "mark-path"),
                 Glyph g => svg.Text(g.X, g.Y, g.Size, g.Text, "mark-glyph"),
+                Thing t => Draw(svg, t),
                 _ => svg,
             };
         return svg.End();
+    }
+
+    private static string Class(Tone tone) => tone switch { Tone.Ink => "mark", Tone.Second => "mark-second", _ => "mark-outline" };
+
+    /// <summary>A thing from the drawer, within a circle of its size.</summary>
+    private static Svg Draw(Svg svg, Thing thing)
+    {
+        svg.Open(FormattableString.Invariant($"<g transform=\"translate({thing.X:0.##} {thing.Y:0.##}) rotate({thing.Turn:0}) scale({thing.Size / 10:0.###})\">"));
+        _ = thing.Kind switch
+        {
+            ThingKind.Tag => svg.Outline([(-9, -4), (-5, -7), (8, -5), (8, 5), (-5, 7), (-9, 4)], "mark").Circle(-5.5, 0, 1.8, "mark-hole"),
+            ThingKind.Reel => svg.Rect(-7, -7, 14, 3.5, "mark", 1).Rect(-4.5, -3.5, 9, 7, "mark-second").Rect(-7, 3.5, 14, 3.5, "mark", 1),
+            ThingKind.Skittle => svg.Circle(0, -6, 3, "mark").Outline([(-2, -3.5), (2, -3.5), (3.6, 2), (3, 9), (-3, 9), (-3.6, 2)], "mark"),
+            _ => svg.Rect(-6.5, -6.5, 13, 13, "mark-second", 1.5),
+        };
+        return svg.Open("</g>");
     }
 }

@@ -27,6 +27,10 @@ internal sealed class Svg
     public Svg Polyline(IEnumerable<(double X, double Y)> points, string css) =>
         Add($"<polyline points=\"{string.Join(' ', points.Select(p => $"{F(p.X)},{F(p.Y)}"))}\" class=\"{css}\"/>");
 
+    /// <summary>A closed shape.</summary>
+    public Svg Outline(IEnumerable<(double X, double Y)> points, string css) =>
+        Add($"<polygon points=\"{string.Join(' ', points.Select(p => $"{F(p.X)},{F(p.Y)}"))}\" class=\"{css}\"/>");
+
     /// <param name="anchor">start, middle or end.</param>
     public Svg Text(double x, double y, double size, string words, string css, string anchor = "middle") =>
         Add($"<text x=\"{F(x)}\" y=\"{F(y)}\" font-size=\"{F(size)}\" text-anchor=\"{anchor}\" class=\"{css}\">{Encode(words)}</text>");

@@ -102,3 +102,18 @@ document.addEventListener("htmx:error", () => {
   underWay = 0;
   waiting.length = 0;
 });
+
+// Numbers said aloud by the browser's own voice; where it has none, nothing offers it.
+const offerSpeech = () => {
+  if ("speechSynthesis" in window) document.querySelectorAll("[data-speak][hidden]").forEach((e) => (e.hidden = false));
+};
+offerSpeech();
+document.addEventListener("htmx:after:swap", offerSpeech);
+document.addEventListener("click", (event) => {
+  const words = event.target.closest("[data-speak]")?.dataset.speak;
+  if (!words) return;
+  const said = new SpeechSynthesisUtterance(words);
+  said.lang = document.documentElement.lang;
+  speechSynthesis.cancel();
+  speechSynthesis.speak(said);
+});

@@ -27,7 +27,7 @@ public sealed class IndexModel(Household household, Entries entries, Observation
 
     public IReadOnlyList<Proposal> Games { get; private set; } = [];
 
-    public FingerOrder Fingers => household.Fingers;
+    public PictureStyle PictureStyle => household.PictureStyle;
 
     public long PictureSeed => household.PictureSeed(Seen.Count);
 
