@@ -19,7 +19,7 @@ internal static class Setups
     public static Gen<Setup> Random(FrameData frame) =>
         from level in OneOf([.. frame.Levels.Select(l => l.Id)])
         from table in Values(frame, Scope.Table)
-        from seats in Gen.Select(Values(frame, Scope.Seat), OneOf([(string?)null, .. frame.Levels.Select(l => (string?)l.Id)]), Gen.Int[0, 5]).List[1, 4]
+        from seats in Gen.Select(Values(frame, Scope.Seat), OneOf([.. frame.Levels.Select(_ => (string?)null), .. frame.Levels.Select(l => (string?)l.Id)]), Gen.Int[0, 5]).List[1, 4]
         select new Setup(frame, level, Build(table), [.. seats.Select((s, i) => new Seat($"p{i}", "", 3 + s.Item3, s.Item3 == 5, s.Item2, Build(s.Item1)))]);
 
     private static System.Collections.Immutable.ImmutableSortedDictionary<string, KnobValue> Build(List<(string, KnobValue?)> values) =>
@@ -40,6 +40,10 @@ internal static class Setups
         ChoiceKind choice => OneOf([.. choice.Options.Select(o => (KnobValue)o)]),
         SizeKind => Gen.Select(Gen.Int[1, 6], Gen.Int[1, 6]).Select(s => (KnobValue)new SizeValue(s.Item1, Math.Max(s.Item2, s.Item1 == 1 ? 2 : 1))),
         RangeKind => Gen.Select(Gen.Int[0, 10], Gen.Int[0, 10]).Select(r => (KnobValue)new RangeValue(new(r.Item1, r.Item1 + r.Item2))),
+        NumbersKind => Gen.OneOf(
+            Gen.Select(Gen.Int[0, 3], Gen.Int[1, 6]).Select(r => (KnobValue)NumbersValue.Range(r.Item1, r.Item1 + r.Item2)),
+            Gen.Int[0, 12].List[3, 9].Select(n => (KnobValue)(n.Distinct().Count() == 2 ? NumbersValue.Range(n.Min(), n.Max()) : new NumbersValue(n)))),
+        MemoryKind => Gen.OneOf(Gen.Const(MemoryValue.Nothing), Gen.Const(MemoryValue.Everything), Gen.Int[1, 12]).Select(m => (KnobValue)new MemoryValue(m)),
         DeckKind => Decks.Select(d => (KnobValue)new DeckValue(d)),
         _ => throw new NotSupportedException($"No random values of {kind.GetType().Name} yet."),
     };

@@ -40,6 +40,30 @@ public sealed class BenchTests : IAsyncLifetime
         Assert.Contains("class=\"refusal\"", page, StringComparison.Ordinal);
     }
 
+    [Theory]
+    [InlineData("values=1-20", "Dice show 0 to 12, and the cards go to 20.", "Use loose dots")]
+    [InlineData("values=rubbish", "Numbers are written", "Use 1 to 6")]
+    [InlineData("formB=numeral", "Both cards of a pair would show numerals", "Use loose dots")]
+    [InlineData("pairs=9", "9 pairs need as many numbers, and there are 6.", "Use 6")]
+    [InlineData("memory=elephant", "Here stands none, perfect, or how many cards", "Use the 4 cards seen last")]
+    public async Task Another_game_is_refused_as_kindly(string query, string words, string nearest)
+    {
+        string page = WebUtility.HtmlDecode(await house.Page("/bench?game=lookalikes&s1=2&" + query));
+        Assert.Contains(words, page, StringComparison.Ordinal);
+        Assert.Contains(nearest, page, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task Each_game_shows_only_the_knobs_that_matter_and_leads_to_the_others()
+    {
+        string same = await house.Page("/bench?game=lookalikes&s1=2&s2=1"), down = await house.Page("/bench?game=lookalikes&level=facedown&s1=2&open=s1");
+        Assert.DoesNotContain("name=\"target\"", same, StringComparison.Ordinal);
+        Assert.Contains("name=\"target\"", await house.Page("/bench?game=lookalikes&level=partner&s1=2"), StringComparison.Ordinal);
+        Assert.Contains("name=\"s1.memory\"", down, StringComparison.Ordinal);
+        Assert.Contains("two that show the same, face up", same, StringComparison.Ordinal);
+        Assert.Contains("/bench?game=partners&amp;level=spot&amp;s1=2&amp;s2=1", same, StringComparison.Ordinal);
+    }
+
     [Fact]
     public async Task A_knob_change_comes_as_a_fragment_with_its_link_and_what_moved()
     {

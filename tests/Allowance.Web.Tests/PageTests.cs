@@ -21,10 +21,22 @@ public sealed class PageTests : IAsyncLifetime
     [InlineData("/logbook", "Logbook")]
     [InlineData("/house", "Grandad Pell")]
     [InlineData("/guide", "Whom to ask")]
+    [InlineData("/guide/forms", "Good for:")]
+    [InlineData("/guide/forms/fingers?picture=7&size=large", "fingers")]
+    [InlineData("/guide/forms/line?labels=rubbish&shape=&picture=-4&size=huge", "A place on a number line.")]
+    [InlineData("/guide/forms?every=true", "To trace", false)]
     [InlineData("/look", "Look sheet")]
     [InlineData("/start", "Who plays?")]
     [InlineData("/openapi/v1.json", "/api/forecast")]
-    public async Task Every_page_answers(string path, string words) => Assert.Contains(words, await house.Page(path), StringComparison.Ordinal);
+    public async Task Every_page_answers(string path, string words, bool there = true) => Assert.Equal(there, (await house.Page(path)).Contains(words, StringComparison.Ordinal));
+
+    [Fact]
+    public async Task The_page_of_a_form_shows_every_number_once_and_says_it_for_those_who_do_not_see()
+    {
+        string page = await house.Page("/guide/forms/ten-frame");
+        for (int n = 0; n <= 10; n++) Assert.Single(page.Split($"aria-label=\"{n} as ten-frame\"").Skip(1));
+        Assert.Equal(55, page.Split("class=\"mark\"").Length - 1);
+    }
 
     [Theory]
     [InlineData("/table/999")]
@@ -32,6 +44,7 @@ public sealed class PageTests : IAsyncLifetime
     [InlineData("/logbook/999")]
     [InlineData("/nowhere")]
     [InlineData("/table/x")]
+    [InlineData("/guide/forms/clouds")]
     public async Task What_is_not_there_is_said_kindly(string path)
     {
         var response = await house.Client.GetAsync(new Uri(path, UriKind.Relative));

@@ -168,7 +168,7 @@ public static class Forecaster
         double n = played;
         bool exactTurns = facts.Turns is not null && options.Behaviour != Behaviour.Child;
         var turns = exactTurns ? Spread.Of(facts.Turns!) : Spread.Of([.. plan.Turns.Take(played).Select(t => (double)t)]);
-        var all = WithSimulated(frame, setup, facts, tally, n);
+        var all = WithSimulated(frame, setup, facts, tally, plan, played);
         double stuck = all.Find("pStuck") is NumberFact { Simulated: false } known ? known.Value : tally.Stuck / n;
         bool simulatedFacts = all.All.Any(f => f.Fact.Simulated);
         string method = exactTurns && !simulatedFacts ? "exact" : exactTurns || all.All.Any(f => !f.Fact.Simulated) ? "mixed" : "simulated";
@@ -186,8 +186,9 @@ public static class Forecaster
             [.. Enumerable.Range(0, seats).Select(i => Player(setup.Seats[i].Name, tally.Asks[i], tally.Beyond[i], n))], all, frame.Needs(setup));
     }
 
-    private static Facts WithSimulated(Frame frame, Setup setup, Facts exact, GameTally tally, double n)
+    private static Facts WithSimulated(Frame frame, Setup setup, Facts exact, GameTally tally, SimulationPlan plan, int played)
     {
+        double n = played;
         var all = new Facts { Turns = exact.Turns };
         foreach (var (name, fact) in exact.All) all[name] = fact;
         foreach (string name in frame.SimulatedFacts(setup).Where(f => exact.Find(f) is null))
@@ -196,9 +197,15 @@ public static class Forecaster
                 "pStuck" => Share(tally.Stuck),
                 "pMove" => Share((long)n - tally.NoTurn),
                 "leftMean" => new NumberFact(tally.Left / n, Math.Sqrt(Math.Max(0, tally.LeftSquared / n - tally.Left / n * (tally.Left / n)) / n), true),
-                _ => throw new InvalidOperationException($"No simulated figure is called {name}."),
+                _ => OfTurns(name),
             };
         return all;
+
+        NumberFact OfTurns(string name)
+        {
+            double mean = plan.Turns.Take(played).Average(), variance = plan.Turns.Take(played).Sum(t => (t - mean) * (t - mean)) / n;
+            return new(frame.FromTurns(setup, name, mean), Math.Sqrt(variance / n), true);
+        }
 
         NumberFact Share(long count) => new(count / n, Math.Sqrt(count / n * (1 - count / n) / n), true);
     }

@@ -168,6 +168,7 @@ public readonly record struct Tapped(Move? Move, bool More, string Words)
 
 public enum ZoneKind { Grid, Hand, Pile, Heap, Box, Track, Board, Dice, Plates, Rings, Frame, Line, Stage, Equation, Scores }
 
+/// <summary>How an item lies; <see cref="Marked"/> is an empty place to be filled.</summary>
 public enum ItemState { Up, Down, Gone, Taken, Marked }
 
 /// <param name="Value">−1 where it cannot be seen.</param>

@@ -37,7 +37,7 @@ internal struct DrawPile
     public short Count;
     private PackCards cards;
 
-    public void Fill(byte[] pack)
+    public void Fill(ReadOnlySpan<byte> pack)
     {
         pack.CopyTo((Span<byte>)cards);
         Count = (short)pack.Length;

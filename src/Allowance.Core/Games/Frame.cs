@@ -20,11 +20,26 @@ public abstract class Frame
 
     public abstract IReadOnlyList<Need> Needs(Setup setup);
 
+    /// <summary>What to do before the game, a sentence each.</summary>
+    public abstract IReadOnlyList<string> GetReady(Setup setup);
+
     /// <summary>The exact facts of a setup, and the exact distribution of turns where there is one.</summary>
     public abstract Facts ExactFacts(Setup setup);
 
     /// <summary>The facts that the simulation fills in where they are not among the exact ones.</summary>
     public abstract IReadOnlyList<string> SimulatedFacts(Setup setup);
+
+    /// <summary>The mean of a simulated fact of this frame that follows from a number of turns.</summary>
+    public virtual double FromTurns(Setup setup, string fact, double turns) => throw new InvalidOperationException($"{fact} does not follow from turns.");
+
+    /// <summary>Whether a knob changes anything in this setup; others are neither shown nor tried.</summary>
+    public virtual bool Matters(Setup setup, Knob knob) => true;
+
+    /// <summary>What is played, in a few words: "make 10, face up".</summary>
+    public abstract string Summary(Setup setup);
+
+    /// <summary>What is played at one place, in a few words.</summary>
+    public virtual string Summary(Setup setup, int seat) => setup.Seats[seat].Level is { } own ? setup.Frame.Level(own)!.Label.ToLowerInvariant() : "";
 
     /// <summary>The smallest steps of range for a seat, up and down: what she works with, and the things that follow from it.</summary>
     public abstract IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat);
@@ -38,6 +53,7 @@ public static class Catalogue
 {
     public static IReadOnlyList<Frame> All { get; } =
     [
+        new Lookalikes(),
         new Partners(),
     ];
 

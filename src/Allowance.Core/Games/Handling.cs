@@ -5,4 +5,7 @@ public static class Handling
 {
     /// <summary>Partners: dealing or refilling a place; turning up one card; finding and taking; turning cards back.</summary>
     public const float PartnersDeal = 1.5f, PartnersTurnUp = 2.5f, PartnersTake = 5f, PartnersWrite = 15f, PartnersTurnBack = 2f;
+
+    /// <summary>Lookalikes: laying out a card or taking the next; turning one up; taking a pair or putting a card down.</summary>
+    public const float LookalikesDeal = 1f, LookalikesTurnUp = 2.5f, LookalikesTake = 4f;
 }

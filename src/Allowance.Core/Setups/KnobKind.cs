@@ -174,6 +174,78 @@ public sealed record RangeKind(int Least, int Most) : KnobKind
     }
 }
 
+/// <summary>Different numbers: from … to …, or one by one.</summary>
+public sealed record NumbersKind(int Least, int Most) : KnobKind
+{
+    public override string Says => $"[low, high] or three and more numbers, {Least}–{Most}";
+
+    public override KnobValue? FromJson(JsonElement json, string path, List<Problem> problems)
+    {
+        if (json.ValueKind != JsonValueKind.Array) return Unread(path, problems);
+        var numbers = new List<int>();
+        foreach (var item in json.EnumerateArray())
+        {
+            if (item.ValueKind != JsonValueKind.Number || !item.TryGetInt32(out int n)) return Unread(path, problems);
+            numbers.Add(n);
+        }
+        return Check(numbers, path, problems);
+    }
+
+    public override KnobValue? FromLink(string text, string path, List<Problem> problems)
+    {
+        var parts = text.Split('-', '.', ',', ' ').Where(p => p.Length > 0).ToList();
+        var numbers = parts.Select(p => int.TryParse(p, out int n) ? n : -1).ToList();
+        return numbers.Count == 0 || numbers.Contains(-1) || text.Contains('-') && numbers.Count != 2 ? Unread(path, problems) : Check(numbers, path, problems);
+    }
+
+    private KnobValue? Unread(string path, List<Problem> problems) =>
+        Refuse(problems, path, "Numbers are written [low, high], or one by one, for example [1, 6] or [2, 4, 5].", new JsonArray(Math.Max(Least, 1), Math.Min(Most, 6)));
+
+    private KnobValue? Check(List<int> numbers, string path, List<Problem> problems)
+    {
+        if (numbers.Count == 0) return Unread(path, problems);
+        if (numbers.Min() < Least || numbers.Max() > Most)
+            return Refuse(problems, path, $"The numbers here lie within {Least} to {Most}.", new JsonArray(Math.Clamp(numbers.Min(), Least, Most), Math.Clamp(numbers.Max(), Least, Most)));
+        return numbers.Count == 2 ? NumbersValue.Range(numbers.Min(), numbers.Max()) : new NumbersValue(numbers);
+    }
+
+    public override IEnumerable<KnobValue> Neighbours(KnobValue value)
+    {
+        var numbers = ((NumbersValue)value).Numbers;
+        if (numbers.Count > 3 || numbers.Count > 1 && numbers[^1] - numbers[0] == numbers.Count - 1) yield return new NumbersValue(numbers.Take(numbers.Count - 1));
+        if (numbers[^1] < Most) yield return new NumbersValue(numbers.Append(numbers[^1] + 1));
+    }
+}
+
+/// <summary>What is remembered of cards face down: <c>none</c>, <c>perfect</c>, or a number of cards seen last.</summary>
+public sealed record MemoryKind : KnobKind
+{
+    public const int MostSpan = 60;
+
+    /// <summary>What the bench offers.</summary>
+    public static IReadOnlyList<MemoryValue> Usual { get; } = [.. new[] { MemoryValue.Nothing, 1, 2, 3, 4, 6, 8, 12, MemoryValue.Everything }.Select(span => new MemoryValue(span))];
+
+    public override string Says => $"none, perfect, or 1–{MostSpan} cards";
+
+    public override KnobValue? FromJson(JsonElement json, string path, List<Problem> problems) =>
+        FromLink(json.ValueKind == JsonValueKind.String ? json.GetString()! : json.GetRawText(), path, problems);
+
+    public override KnobValue? FromLink(string text, string path, List<Problem> problems) => text switch
+    {
+        "none" => new MemoryValue(MemoryValue.Nothing),
+        "perfect" => new MemoryValue(MemoryValue.Everything),
+        _ when int.TryParse(text, out int span) && span is >= 1 and <= MostSpan => new MemoryValue(span),
+        _ => Refuse(problems, path, $"Here stands none, perfect, or how many cards, from 1 to {MostSpan}.", 4),
+    };
+
+    public override IEnumerable<KnobValue> Neighbours(KnobValue value)
+    {
+        int span = ((MemoryValue)value).Span;
+        if (span is > 1 and <= MostSpan) yield return new MemoryValue(span - 1);
+        if (span is > 0 and < MostSpan) yield return new MemoryValue(span + 1);
+    }
+}
+
 /// <summary>A pack of cards.</summary>
 public sealed record DeckKind : KnobKind
 {

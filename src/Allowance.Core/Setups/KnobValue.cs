@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using System.Text.Json.Nodes;
 using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
@@ -82,4 +83,38 @@ public sealed record DeckValue(Deck Deck) : KnobValue
     }
 
     public override string Says() => Words.Count(Deck.Cards, "card");
+}
+
+/// <summary>Different numbers, rising.</summary>
+public sealed record NumbersValue : KnobValue
+{
+    public NumbersValue(IEnumerable<int> numbers) => Numbers = [.. numbers.Distinct().Order()];
+
+    public static NumbersValue Range(int low, int high) => new(Enumerable.Range(low, high - low + 1));
+
+    public ImmutableList<int> Numbers { get; }
+
+    private bool IsRange => Numbers[^1] - Numbers[0] == Numbers.Count - 1;
+
+    public override string ToLink() => IsRange ? $"{Numbers[0]}-{Numbers[^1]}" : string.Join('.', Numbers);
+
+    public override JsonNode ToJson() => new JsonArray([.. (IsRange && Numbers.Count > 1 ? [Numbers[0], Numbers[^1]] : Numbers).Select(n => (JsonNode)n)]);
+
+    public override string Says() => IsRange ? $"{Numbers[0]} to {Numbers[^1]}" : Words.List(Numbers.Select(n => n.ToString()));
+
+    public bool Equals(NumbersValue? other) => other is not null && Numbers.SequenceEqual(other.Numbers);
+
+    public override int GetHashCode() => Numbers.Aggregate(Numbers.Count, HashCode.Combine);
+}
+
+/// <summary>How many of the cards seen last are remembered.</summary>
+public sealed record MemoryValue(int Span) : KnobValue
+{
+    public const int Nothing = 0, Everything = 1000;
+
+    public override string ToLink() => Span switch { Nothing => "none", Everything => "perfect", _ => Span.ToString() };
+
+    public override JsonNode ToJson() => Span is Nothing or Everything ? JsonValue.Create(ToLink()) : JsonValue.Create(Span);
+
+    public override string Says() => Span switch { Nothing => "nothing", Everything => "everything", 1 => "the card seen last", _ => $"the {Span} cards seen last" };
 }

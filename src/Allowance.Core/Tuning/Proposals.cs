@@ -76,13 +76,14 @@ public static class Proposals
     /// <summary>The rungs that are proposed, from gentle to hard; others are for the household to choose.</summary>
     private static readonly string[] Ladder = ["same", "spot", "memory", "run", "any"];
 
+    private static readonly FrameData Frame = Catalogue.All.First(f => f is Partners).Data;
+
     /// <param name="last">The setup she played last and her seat in it, or null.</param>
     /// <param name="seen">All observations of her, oldest first.</param>
     public static Proposal For(Seat child, ChildModel model, IReadOnlyList<Observation> seen, (Setup Setup, int Seat)? last, Approach approach, DateOnly day)
     {
-        var frame = Catalogue.All.First(f => f is Partners).Data;
         var forms = Forms(approach);
-        var now = last is { } l && l.Setup.Frame == frame ? Played.Of(l.Setup, l.Seat) : null;
+        var now = last is { } l && l.Setup.Frame == Frame ? Played.Of(l.Setup, l.Seat) : null;
         if (now is null)
         {
             // Pictures come first for a child who hardly reads numerals yet.
@@ -121,7 +122,7 @@ public static class Proposals
             ? Make(AdviceKind.Visit, now, $"{told} That was {away} days ago: time for a visit.")
             : Make(AdviceKind.Stay, now, $"{told} {(success >= FirmFrom ? "Once more, to see it on another day." : "Just right for now.")}");
 
-        Proposal Make(AdviceKind kind, Played played, string why) => new(kind, played.ToSetup(frame, child, approach), played.Says(), why, Success(model, played, day), played.Asks());
+        Proposal Make(AdviceKind kind, Played played, string why) => new(kind, played.ToSetup(Frame, child, approach), played.Says(), why, Success(model, played, day), played.Asks());
     }
 
     /// <summary>
@@ -151,7 +152,7 @@ public static class Proposals
         int band = resting.SkillBand.Band;
         var played = resting.SkillBand.Skill.Id == "match" ? new Played("same", Math.Min(band, MostEquals), form) : new Played("spot", band, form);
         int days = day.DayNumber - resting.LastMet!.Value.DayNumber;
-        return new(AdviceKind.Visit, played.ToSetup(Catalogue.All.First(f => f is Partners).Data, child, approach), played.Says(),
+        return new(AdviceKind.Visit, played.ToSetup(Frame, child, approach), played.Says(),
             $"{Words.Sentence(resting.SkillBand.Skill.Says).TrimEnd('.')}, to {band}, was steady and was last met {Words.Count(days, "day")} ago: time for a visit.", Success(model, played, day), played.Asks());
     }
 
@@ -159,7 +160,6 @@ public static class Proposals
     /// <param name="most">The largest target or number on the cards.</param>
     public static IReadOnlyList<Proposal> Beginnings(Seat child, ChildModel model, Approach approach, DateOnly day, int most = int.MaxValue)
     {
-        var frame = Catalogue.All.First(f => f is Partners).Data;
         // Games that ask the same are weighed once.
         var open = Ladder.SelectMany(level => CardForms(approach).SelectMany(form => Sizes(level, form))).Where(p => p.Target <= most)
             .GroupBy(p => p with { Level = p.SameAsks })
@@ -173,7 +173,7 @@ public static class Proposals
             chosen.Add(next);
             open.Remove(next);
         }
-        return [.. chosen.Select(p => new Proposal(AdviceKind.Begin, p.Played.ToSetup(frame, child, approach), p.Played.Says(), $"About {Tenths(p.Success)} in ten should go right.", p.Success, p.Played.Asks()))];
+        return [.. chosen.Select(p => new Proposal(AdviceKind.Begin, p.Played.ToSetup(Frame, child, approach), p.Played.Says(), $"About {Tenths(p.Success)} in ten should go right.", p.Success, p.Played.Asks()))];
     }
 
     /// <summary>What a game gives up by being like one that is proposed already, in chances of being right.</summary>
@@ -249,7 +249,7 @@ public static class Proposals
 
         private static bool Fits(Form form, int target) => form.Facts().High >= target - 1;
 
-        private static string Rung(string level) => Catalogue.Data[0].Level(level)!.Label;
+        private static string Rung(string level) => Frame.Level(level)!.Label;
 
         public string Names(bool capital = true)
         {

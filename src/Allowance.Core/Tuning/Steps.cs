@@ -22,7 +22,7 @@ public static class Steps
         changes.AddRange(Levels(setup, seat, alone));
         foreach (var knob in setup.Frame.Knobs)
         {
-            if (knob.Belongs is not (Belongs.Form or Belongs.Support or Belongs.Length)) continue;
+            if (knob.Belongs is not (Belongs.Form or Belongs.Support or Belongs.Length) || !frame.Matters(setup, knob)) continue;
             bool own = knob.Scope.HasFlag(Scope.Seat) && !(alone && knob.Scope.HasFlag(Scope.Table));
             var now = own ? setup.At(seat, knob.Id) : setup.Get(knob.Id);
             if (now is null) continue;

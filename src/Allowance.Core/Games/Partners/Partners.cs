@@ -117,6 +117,12 @@ public sealed class Partners : Frame
 
     public override IReadOnlyList<Need> Needs(Setup setup) => [new("cards", setup.Get<DeckValue>("deck").Deck.Cards)];
 
+    public override IReadOnlyList<string> GetReady(Setup setup)
+    {
+        var preparation = DeckPreparation.Of(setup.Get<DeckValue>("deck").Deck);
+        return [.. preparation.Sentences, $"{Words.Count(preparation.CardsLeft, "card")} in play, {setup.Get("layout")} on the table."];
+    }
+
     public override IReadOnlyList<string> Audit(Setup setup)
     {
         var deck = setup.Get<DeckValue>("deck").Deck;
@@ -133,6 +139,16 @@ public sealed class Partners : Frame
         }
         return lines;
     }
+
+    public override string Summary(Setup setup)
+    {
+        string what = setup.LevelId == "same" ? "pairs of equals" : $"make {setup.Get("target")}", mode = setup.Get<ChoiceValue>("mode").Id;
+        return $"{what}, {setup.Get("mode")}{(setup.Get<ChoiceValue>("addends").Id == "any" && mode is Spot or Call ? ", any number of cards" : "")}";
+    }
+
+    public override string Summary(Setup setup, int seat) =>
+        (setup.LevelAt(seat) == "same" ? "pairs of equals" : $"makes {setup.At(seat, "target")}")
+        + (setup.Seats[seat].Level is { } own and not "same" ? $", {setup.Frame.Level(own)!.Label.ToLowerInvariant()}" : "");
 
     private static string Why(Deck deck, int number, int target) =>
         number > target ? $"they are above {target}"

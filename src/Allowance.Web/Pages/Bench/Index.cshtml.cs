@@ -4,8 +4,10 @@ using System.Text.Json;
 using System.Text.Json.Nodes;
 using Allowance.Core.Asks;
 using Allowance.Core.Forecasts;
+using Allowance.Core.Forms;
 using Allowance.Core.Games;
 using Allowance.Core.Materials;
+using Allowance.Core.Numbers;
 using Allowance.Core.Setups;
 using Allowance.Core.Sittings;
 using Allowance.Core.Tuning;
@@ -45,6 +47,25 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
 
     public string? Remark { get; private set; }
 
+    /// <summary>The cards as they could lie at the beginning; null where nothing goes yet.</summary>
+    public Zone? Laid { get; private set; }
+
+    /// <summary>The numbers on the cards.</summary>
+    private IReadOnlyList<int> Numbers =>
+        Setup.Frame.Knob("deck") is not null ? [.. Setup.Get<DeckValue>("deck").Deck.Counts.Keys] : Setup.Get<NumbersValue>("values").Numbers;
+
+    public string NumbersInPlay => Numbers.Count == 0 ? "" : Numbers.Count == 1 ? $"all {Numbers[0]}" : $"{Numbers[0]} to {Numbers[^1]}";
+
+    /// <summary>A card of the pack.</summary>
+    public (Form Form, int Number) Sample => (FormTable.Find(Setup.Get<ChoiceValue>(Setup.Frame.Knob("form") is null ? "formA" : "form").Id)!.Value, Numbers.ElementAtOrDefault(Numbers.Count / 2));
+
+    /// <summary>How the cards lie and what they show.</summary>
+    public string CardsSay => string.Join(", ", Setup.Frame.Knobs.Where(k => k.Sits == "cards" && k.Kind is SizeKind or ChoiceKind && Setup.Get(k.Id) is not null)
+        .GroupBy(k => k.Belongs).Select(g => g.Key == Belongs.Form ? "as " + Words.List(g.Select(k => Setup.Get(k.Id)!.Says())) : string.Join(", ", g.Select(k => Setup.Get(k.Id)!.Says()))));
+
+    /// <summary>Another game with the same people.</summary>
+    public string OtherGame(FrameData game) => Link((game == Setup.Frame ? Setup : Setup.Default(game, [.. Setup.Seats.Select(s => s with { Level = null, Allowance = s.Allowance.Clear() })])), "centre");
+
     public IReadOnlyList<Player> NotSeated => [.. household.People.Where(p => p.Plays && Setup.Seats.All(s => s.Key != p.Id.ToString()))];
 
     public bool IsFragment => Request.Headers.ContainsKey("HX-Request");
@@ -72,14 +93,23 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
         Was = values.GetValueOrDefault("was", "");
         var reading = Catalogue.ReadLink(values.Where(v => !OwnKeys.Contains(v.Key)), household.SeatOf);
         Problems = reading.Problems;
-        Setup = reading.Setup ?? Setup.Default(Catalogue.All[0].Data, Seat.Child(""));
+        Setup = reading.Setup ?? Setup.Default(Catalogue.Data[0], Seat.Child(""));
         Saved = saved.All();
         if (Problems.Count > 0) return;
+        Laid = LaidOut(Setup);
         Forecast = household.Forecast(Setup, Samples);
         HasMoved = Was.Length > 0;
         Moved = Moves(Was, Figures(Forecast));
         Was = Figures(Forecast);
         Remark = HouseRule();
+    }
+
+    private static Zone? LaidOut(Setup setup)
+    {
+        var run = Catalogue.Of(setup).Compile(setup).Start(0);
+        var rng = new Rng(1);
+        while (run.Next.Kind == StepKind.Chance) run.Deal(run.Draw(ref rng));
+        return run.Zones.FirstOrDefault(z => z.Kind == ZoneKind.Grid);
     }
 
     /// <summary>The ranks of the deck panel come as one field each; together they are the pack.</summary>
@@ -287,3 +317,9 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
 public sealed record ChangeEffect(SingleChange Change, double Success, double Minutes);
 
 public sealed record Changes(int Seat, double Success, double Minutes, IReadOnlyList<ChangeEffect> Easier, IReadOnlyList<ChangeEffect> Harder, IReadOnlyList<ChangeEffect> Length, Func<Setup, string> Link);
+
+/// <summary>One knob in a panel of the bench.</summary>
+/// <param name="Given">The value that was set; null where it was left open.</param>
+/// <param name="Otherwise">The value where it is left open; null for none.</param>
+/// <param name="OfSeat">It is a seat's own, not the table's.</param>
+public sealed record KnobField(Knob Knob, string Name, string Id, KnobValue? Given, KnobValue? Otherwise, bool OfSeat = false);

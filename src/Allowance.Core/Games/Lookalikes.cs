@@ -1,0 +1,665 @@
+using System.Numerics;
+using System.Runtime.CompilerServices;
+using Allowance.Core.Asks;
+using Allowance.Core.Forecasts;
+using Allowance.Core.Forms;
+using Allowance.Core.Materials;
+using Allowance.Core.Numbers;
+using Allowance.Core.Setups;
+using Allowance.Core.Tuning;
+
+namespace Allowance.Core.Games;
+
+/// <summary>Lookalikes: cards of the same amounts in two forms, put together in a row, face up, or face down from memory.</summary>
+public sealed class Lookalikes : Frame
+{
+    public const string InLine = "line", FaceUp = "faceup", FaceDown = "facedown", Same = "same", Partner = "partner", Plus = "plus";
+
+    public const int MostPairs = 30;
+
+    private static readonly ChoiceKind Modes = ChoiceKind.Of((InLine, "put under its own in a row"), (FaceUp, "face up"), (FaceDown, "face down, two at a time"));
+    private static readonly ChoiceKind Relations = ChoiceKind.Of((Same, "show the same"), (Partner, "make the target"), (Plus, "are so many apart"));
+    private static readonly ChoiceKind CardForms = ChoiceKind.OfForms([.. FormTable.All.Select(f => f.Form).Where(f => f is not (Form.None or Form.Bond or Form.Line or Form.Spoken or Form.Equation))]);
+    private static readonly ChoiceKind Supports = ChoiceKind.Of(("none", "none"), ("things", "things to count"), ("frame", "a ten-frame"), ("fingers", "her fingers"), ("line", "a number line"), ("rack", "a bead rack"));
+
+    public override FrameData Data { get; } = new(
+        "lookalikes", "Lookalikes", "Find the same amount in another form.", 1, 8,
+        [
+            new("values", "Numbers", new NumbersKind(0, 60), NumbersValue.Range(1, 6), Belongs.Range, Scope.Table, "deck", "The numbers on the cards of the first form."),
+            new("pairs", "Pairs", new WholeKind(1, MostPairs), null, Belongs.Length, Scope.Table, "cards", "How many pairs are used, spread over the numbers; all of them where it is left open."),
+            new("formA", "One card shows", CardForms, CardForms["numeral"], Belongs.Form, Scope.Table, "cards", "The form of the first card of a pair."),
+            new("formB", "The other shows", CardForms, CardForms["dice"], Belongs.Form, Scope.Table, "cards", "The form of the second card of a pair."),
+            new("mode", "Way of playing", Modes, Modes[FaceUp], Belongs.RuleLevel, Scope.Table, "centre", "Put in order, face up, or from memory."),
+            new("relation", "Two that", Relations, Relations[Same], Belongs.RuleLevel, Scope.Table, "centre", "What two cards must have to do with each other."),
+            new("target", "Target", new WholeKind(1, 60), new WholeValue(10), Belongs.Range, Scope.Table, "centre", "What partners make together."),
+            new("plus", "How many apart", new WholeKind(1, 20), new WholeValue(1), Belongs.Range, Scope.Table, "centre", "The second card shows so many more."),
+            new("again", "Keep and go on", new FlagKind(), new FlagValue(true), Belongs.Length, Scope.Table, "centre", "Face down: whoever finds a pair turns again."),
+            new("twoBacks", "Two backs", new FlagKind(), new FlagValue(false), Belongs.Length, Scope.Table, "cards", "Face down: a back of its own for each form, so that one of each is turned."),
+            new("memory", "Remembers", new MemoryKind(), new MemoryValue(4), Belongs.Support, Scope.Both, "place", "Face down, for the forecast: nothing, everything, or the cards seen last."),
+            new("range", "Her range", new RangeKind(0, 60), null, Belongs.Range, Scope.Seat, "place", "The numbers she holds; what comes up outside them is shown."),
+            new("support", "Support", Supports, Supports["none"], Belongs.Support, Scope.Seat, "place", "What she may use to find out; it is kept with the note."),
+            new("first", "Who begins", ChoiceKind.Of(("seat", "the first place"), ("alternate", "in turn, game by game"), ("youngest", "the youngest"), ("draw", "drawn")), new ChoiceValue("seat", "the first place"), Belongs.Fairness, Scope.Table, "centre", "Whose turn comes first."),
+            new("winning", "Winning", ChoiceKind.Of(("compete", "most cards"), ("together", "all together find them all"), ("none", "nobody wins")), new ChoiceValue("compete", "most cards"), Belongs.Fairness, Scope.Table, "centre", "Whether somebody wins, or all together."),
+        ],
+        [
+            Rung("line", "In a row", "Lay the numerals in order and put each picture under its own.", InLine, Same),
+            Rung("faceup", "Face up", "Find two that show the same.", FaceUp, Same),
+            Rung("facedown", "Face down", "Turn two; keep them if they show the same.", FaceDown, Same),
+            Rung("partner", "Partners of a target", "Find two that make the target.", null, Partner),
+            Rung("plus", "So many more", "Find a card and the one that shows so many more.", null, Plus),
+        ],
+        "faceup", [AskKind.Match, AskKind.Part, AskKind.On]);
+
+    private static Level Rung(string id, string label, string says, string? mode, string relation)
+    {
+        var fixes = new Dictionary<string, KnobValue> { ["relation"] = Relations[relation] };
+        var suggests = new Dictionary<string, KnobValue>();
+        (mode is null ? suggests : fixes)["mode"] = Modes[mode ?? FaceDown];
+        if (relation == Partner) suggests["values"] = NumbersValue.Range(1, 9);
+        return new(id, label, says, fixes, suggests);
+    }
+
+    public override IReadOnlyList<Problem> Check(Setup setup)
+    {
+        var problems = new List<Problem>();
+        var table = new LookalikesTable(setup);
+        foreach (var seat in setup.Seats.Select((s, i) => (s.Level, i)).Where(s => s.Level is not null))
+            foreach (var (knob, value) in setup.Frame.Level(seat.Level)!.Fixes.Where(f => !Equals(setup.Get(f.Key), f.Value)))
+                problems.Add(new($"players[{seat.i}].allowance.level", $"\"{setup.Frame.Level(seat.Level)!.Label}\" is played {value}, but this table plays {setup.Get(knob)}.", setup.LevelId));
+        if (table.FormA == table.FormB)
+            problems.Add(new("table.formB", $"Both cards of a pair would show {table.FormA.Facts().Label}; the second needs another form.", Showing(table.Numbers, table.FormA).Id()));
+        foreach (var (knob, form, numbers) in new[] { ("formA", table.FormA, table.Numbers), ("formB", table.FormB, table.Numbers.Select(table.MateOf)) })
+            if (numbers.Any(n => !Pictures.CanDraw(form, n)))
+                problems.Add(new($"table.{knob}", $"{Words.Sentence(form.Facts().Label).TrimEnd('.')} show {form.Facts().Low} to {form.Facts().High}, and the cards go to {numbers.Max()}.", Showing(numbers, knob == "formA" ? table.FormB : table.FormA).Id()));
+        if (table.Possible.Count == 0)
+            problems.Add(new("table.values", $"No number of these has a partner that makes {table.Target}.", new NumbersKind(0, 60).FromLink($"1-{Math.Max(3, table.Target - 1)}", "", [])!.ToJson()));
+        else if (table.Wanted > table.Possible.Count)
+            problems.Add(new("table.pairs", $"{table.Wanted} pairs need as many numbers, and there are {table.Possible.Count}.", table.Possible.Count));
+        return [.. problems.DistinctBy(p => p.Path)];
+    }
+
+    /// <summary>A form that shows all these numbers and is not the other one.</summary>
+    private static Form Showing(IEnumerable<int> numbers, Form other) =>
+        new[] { Form.Scatter, Form.DoubleTenFrame, Form.Objects, Form.Numeral, Form.Word }.First(f => f != other && (f is Form.Numeral or Form.Word || numbers.All(n => Pictures.CanDraw(f, n))));
+
+    public override Game Compile(Setup setup) => new Game<LookalikesRules, LookalikesState>(setup, new(new LookalikesTable(setup)));
+
+    public override IReadOnlyList<Need> Needs(Setup setup) => [new("cards", 2 * new LookalikesTable(setup).Numbers.Count)];
+
+    public override IReadOnlyList<string> GetReady(Setup setup)
+    {
+        var table = new LookalikesTable(setup);
+        return
+        [
+            $"{Words.Count(table.Numbers.Count, "card")} as {table.FormA.Facts().Label}: {Words.List(table.Numbers.Select(n => n.ToString()))}.",
+            $"{Words.Count(table.Numbers.Count, "card")} as {table.FormB.Facts().Label}: {Words.List(table.Numbers.Select(table.MateOf).Order().Select(n => n.ToString()))}.",
+            .. table.TwoBacks && table.Mode == FaceDown ? ["The two kinds need different backs."] : Array.Empty<string>(),
+        ];
+    }
+
+    public override Facts ExactFacts(Setup setup)
+    {
+        var facts = new Facts();
+        var table = new LookalikesTable(setup);
+        int pairs = table.Numbers.Count;
+        facts["pairs"] = new NumberFact(pairs);
+        facts.AimReached = 1;
+        if (setup.Get<ChoiceValue>("mode").Id != FaceDown || setup.Seats.Length > 1) return facts;
+        double? flips = setup.At<MemoryValue>(0, "memory").Span switch
+        {
+            MemoryValue.Nothing => MemoryFacts.WithNone(pairs, table.TwoBacks),
+            MemoryValue.Everything => MemoryFacts.WithAll(pairs, table.TwoBacks),
+            _ => null,
+        };
+        if (flips is not { } mean) return facts;
+        facts["flipsMean"] = new NumberFact(mean);
+        facts["turnsMean"] = new NumberFact(table.Again ? mean - pairs + 1 : mean);
+        return facts;
+    }
+
+    public override IReadOnlyList<string> SimulatedFacts(Setup setup) => setup.Get<ChoiceValue>("mode").Id == FaceDown ? ["flipsMean", "turnsMean"] : [];
+
+    /// <summary>Where a pair goes on, every turn but the last ends with a flip that found nothing, and every pair is one flip.</summary>
+    public override double FromTurns(Setup setup, string fact, double turns)
+    {
+        var table = new LookalikesTable(setup);
+        return fact == "flipsMean" && table.Again ? turns - 1 + table.Numbers.Count : turns;
+    }
+
+    public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat)
+    {
+        var kind = new NumbersKind(0, 60);
+        var values = setup.Get<NumbersValue>("values");
+        return [.. kind.Neighbours(values).Select(v => new SingleChange($"numbers {v} instead of {values}", Belongs.Range, setup.With("values", v)))];
+    }
+
+    public override IReadOnlyList<string> Audit(Setup setup)
+    {
+        var table = new LookalikesTable(setup);
+        int without = setup.Get<NumbersValue>("values").Numbers.Count - table.Possible.Count;
+        return without > 0 ? [$"{Words.Count(without, "number")} of these has no partner that makes {table.Target}, and stays in the box."] : [];
+    }
+
+    public override bool Matters(Setup setup, Knob knob) => knob.Id switch
+    {
+        "target" => setup.Get<ChoiceValue>("relation").Id == Partner,
+        "plus" => setup.Get<ChoiceValue>("relation").Id == Plus,
+        "again" or "twoBacks" or "memory" => setup.Get<ChoiceValue>("mode").Id == FaceDown,
+        _ => true,
+    };
+
+    public override string Summary(Setup setup)
+    {
+        var table = new LookalikesTable(setup);
+        string what = table.Relation switch { Partner => $"two that make {table.Target}", Plus => $"a card and {table.Plus} more", _ => "two that show the same" };
+        return $"{what}, {setup.Get("mode")}";
+    }
+}
+
+/// <summary>Exact means of face-down pairs for one player. A flip is two cards turned.</summary>
+public static class MemoryFacts
+{
+    /// <summary>Remembering nothing: with r pairs left a flip finds one with chance 1/(2r − 1), or 1/r where one of each back is turned.</summary>
+    public static double WithNone(int pairs, bool twoBacks) => twoBacks ? pairs * (pairs + 1) / 2.0 : (double)pairs * pairs;
+
+    /// <summary>
+    /// Remembering everything: a known pair is taken first, else an unknown card is turned, then its known mate, else
+    /// another unknown card. A walk over the known single cards and the unknown ones.
+    /// </summary>
+    public static double WithAll(int pairs, bool twoBacks) => twoBacks ? TwoBacks(pairs) : OneBack(pairs);
+
+    private static double OneBack(int pairs)
+    {
+        // flips[k, u]: the mean with k known single cards and u unknown ones, k ≤ u.
+        var flips = new double[2 * pairs + 3, 2 * pairs + 1];
+        for (int u = 1; u <= 2 * pairs; u++)
+            for (int k = Math.Min(u, pairs); k >= 0; k--)
+            {
+                if ((u - k) % 2 != 0) continue;
+                double known = (double)k / u, mean = known * (k > 0 ? 1 + flips[k - 1, u - 1] : 0);
+                if (u > k)
+                {
+                    double fresh = 0;
+                    if (u > 1)
+                    {
+                        fresh += 1.0 / (u - 1) * (1 + flips[k, u - 2]);
+                        if (k > 0) fresh += (double)k / (u - 1) * (2 + flips[k, u - 2]);
+                        if (u - k - 2 > 0) fresh += (double)(u - k - 2) / (u - 1) * (1 + flips[k + 2, u - 2]);
+                    }
+                    mean += (1 - known) * fresh;
+                }
+                flips[k, u] = mean;
+            }
+        return flips[0, 2 * pairs];
+    }
+
+    /// <summary>With a back for each form: r pairs left, of which a and b single cards are known. The form with unknown cards is turned first, the first form before the second.</summary>
+    private static double TwoBacks(int pairs)
+    {
+        var flips = new double[pairs + 1, pairs + 2, pairs + 2];
+        for (int r = 1; r <= pairs; r++)
+            for (int a = r; a >= 0; a--)
+                for (int b = r - a; b >= 0; b--)
+                {
+                    int unknownA = r - a, unknownB = r - b;
+                    if (unknownA == 0)
+                    {
+                        // Every unknown card is the mate of a known one.
+                        flips[r, a, b] = 1 + flips[r - 1, a - 1, b];
+                        continue;
+                    }
+                    double mean = b > 0 ? (double)b / unknownA * (1 + flips[r - 1, a, b - 1]) : 0;
+                    double fresh = 1.0 / unknownB * (1 + flips[r - 1, a, b]);
+                    if (a > 0) fresh += (double)a / unknownB * (2 + flips[r - 1, a, b]);
+                    int rest = unknownB - 1 - a;
+                    if (rest > 0) fresh += (double)rest / unknownB * (1 + flips[r, a + 1, b + 1]);
+                    flips[r, a, b] = mean + (double)(unknownA - b) / unknownA * fresh;
+                }
+        return flips[pairs, 0, 0];
+    }
+}
+
+/// <summary>What one setup of Lookalikes comes to: the pairs, their forms, and what each seat remembers.</summary>
+internal sealed class LookalikesTable
+{
+    public LookalikesTable(Setup setup)
+    {
+        Mode = setup.Get<ChoiceValue>("mode").Id;
+        Relation = setup.Get<ChoiceValue>("relation").Id;
+        Target = setup.Get<WholeValue>("target").Number;
+        Plus = setup.Get<WholeValue>("plus").Number;
+        (FormA, FormB) = (FormOf("formA"), FormOf("formB"));
+        Again = setup.Get<FlagValue>("again").On;
+        TwoBacks = setup.Get<FlagValue>("twoBacks").On;
+        Possible = [.. setup.Get<NumbersValue>("values").Numbers.Where(n => MateOf(n) >= 0)];
+        Wanted = setup.Get("pairs") is WholeValue pairs ? pairs.Number : Math.Min(Possible.Count, Lookalikes.MostPairs);
+        int used = Math.Min(Wanted, Possible.Count);
+        Numbers = [.. Enumerable.Range(0, used).Select(i => Possible[used == 1 ? 0 : i * (Possible.Count - 1) / (used - 1)])];
+        Cards = [.. Enumerable.Range(0, 2 * used).Select(c => (byte)c)];
+        FirstForm = [.. Cards.Where(c => c % 2 == 0)];
+        SecondForm = [.. Cards.Where(c => c % 2 == 1)];
+        Seats = [.. Enumerable.Range(0, setup.Seats.Length).Select(i => new LookalikesSeat(
+            setup.Seats[i].GrownUp, setup.At<MemoryValue>(i, "memory").Span,
+            [.. Enumerable.Range(0, 2 * used).Select(card => AskOf(card, Enum.Parse<Support>(setup.At<ChoiceValue>(i, "support").Id, true)))]))];
+
+        Form FormOf(string knob) => FormTable.Find(setup.Get<ChoiceValue>(knob).Id)!.Value;
+    }
+
+    public string Mode { get; }
+
+    public string Relation { get; }
+
+    public int Target { get; }
+
+    public int Plus { get; }
+
+    public Form FormA { get; }
+
+    public Form FormB { get; }
+
+    public bool Again { get; }
+
+    public bool TwoBacks { get; }
+
+    /// <summary>The numbers that have a mate, and how many pairs are wanted of them.</summary>
+    public IReadOnlyList<int> Possible { get; }
+
+    public int Wanted { get; }
+
+    /// <summary>The numbers used, one a pair, as the first form shows them.</summary>
+    public IReadOnlyList<int> Numbers { get; }
+
+    public LookalikesSeat[] Seats { get; }
+
+    /// <summary>Cards are numbered by pairs: 2p the first form, 2p + 1 the second.</summary>
+    public byte[] Cards { get; }
+
+    public byte[] FirstForm { get; }
+
+    public byte[] SecondForm { get; }
+
+    /// <summary>What the second card of a pair shows.</summary>
+    public int MateOf(int number) => Relation switch { Lookalikes.Partner => Target - number, Lookalikes.Plus => number + Plus, _ => number };
+
+    public int NumberOf(int card) => (card & 1) == 0 ? Numbers[card >> 1] : MateOf(Numbers[card >> 1]);
+
+    public Form FormOf(int card) => (card & 1) == 0 ? FormA : FormB;
+
+    public string Label(int card) => FormOf(card) == Form.Numeral ? NumberOf(card).ToString() : $"{NumberOf(card)} as {FormOf(card).Facts().Label}";
+
+    /// <summary>What finding the mate of a card asks.</summary>
+    private Ask AskOf(int card, Support support)
+    {
+        int number = NumberOf(card);
+        var (form, other) = (FormOf(card), FormOf(card ^ 1));
+        return Relation switch
+        {
+            Lookalikes.Partner => new(AskKind.Part, Target, number, form, support),
+            Lookalikes.Plus => new(AskKind.On, Numbers[card >> 1], Plus, FormA, support),
+            _ => new(AskKind.Match, number, form, other, support),
+        };
+    }
+}
+
+/// <param name="Asks">What finding the mate asks, by the card seen first.</param>
+internal sealed record LookalikesSeat(bool GrownUp, int Memory, Ask[] Asks);
+
+internal struct LookalikesState
+{
+    public Head Head;
+    public StepKind Phase;
+
+    /// <summary>Places turned in this turn, the first and the last; in a row, the card to be put down is <see cref="Last"/>.</summary>
+    public byte First, Last;
+
+    /// <summary>Places as bits: with a card; whose card has been seen; turned in this turn; shown from the last turn.</summary>
+    public ulong Cards, Known, Up, Shown;
+    public EightCounts Taken;
+
+    /// <summary>The card at each place that was seen, and the place of each card.</summary>
+    public SixtyFour Places, At;
+
+    /// <summary>Places in the order in which their cards were seen, the latest first, and how many; taken cards leave a gap.</summary>
+    public SixtyFour Order;
+    public byte Ordered;
+
+    /// <summary>The cards nobody has seen; with two backs those of the first form, and those of the second.</summary>
+    public DrawPile Pile, Second;
+}
+
+/// <summary>The rules of Lookalikes. Of two backs, the first form lies at the even places.</summary>
+internal readonly struct LookalikesRules(LookalikesTable table) : IRules<LookalikesState>
+{
+    private const byte Nothing = 255;
+    private const ulong EvenPlaces = 0x5555_5555_5555_5555;
+
+    private readonly LookalikesSeat[] seats = table.Seats;
+    private readonly bool down = table.Mode == Lookalikes.FaceDown, line = table.Mode == Lookalikes.InLine, twoBacks = table.TwoBacks && table.Mode == Lookalikes.FaceDown, again = table.Again;
+    private readonly int pairs = table.Numbers.Count;
+    private readonly bool spans = table.Seats.Any(s => s.Memory is > MemoryValue.Nothing and < MemoryValue.Everything);
+
+    public int Seats => seats.Length;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public ref Head Head(ref LookalikesState s) => ref s.Head;
+
+    public void Start(ref LookalikesState s, int first)
+    {
+        s = default;
+        s.Head = Games.Head.At(first, seats.Length);
+        ((Span<byte>)s.Places).Fill(Nothing);
+        ((Span<byte>)s.At).Fill(Nothing);
+        s.Cards = ulong.MaxValue >> (64 - 2 * pairs);
+        if (line) s.Pile.Fill(table.SecondForm);
+        else if (twoBacks)
+        {
+            s.Pile.Fill(table.FirstForm);
+            s.Second.Fill(table.SecondForm);
+        }
+        else s.Pile.Fill(table.Cards);
+        s.Phase = down ? StepKind.Choice : StepKind.Chance;
+        Settle(ref s);
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public Step Next(in LookalikesState s) => new(s.Phase, s.Head.Mover);
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int Draw(ref LookalikesState s, ref Rng rng) => twoBacks && (s.Last & 1) == 1 ? s.Second.Draw(ref rng) : s.Pile.Draw(ref rng);
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public void Deal(ref LookalikesState s, int outcome)
+    {
+        if (twoBacks && (s.Last & 1) == 1) s.Second.Take((byte)outcome);
+        else s.Pile.Take((byte)outcome);
+        if (line)
+        {
+            s.Last = (byte)outcome;
+            s.Phase = StepKind.Choice;
+            return;
+        }
+        int place = down ? s.Last : BitOperations.TrailingZeroCount(~s.Known);
+        s.Places[place] = (byte)outcome;
+        s.At[outcome] = (byte)place;
+        s.Known |= 1UL << place;
+        if (down) Turned(ref s);
+        else if (s.Pile.Count == 0) s.Phase = StepKind.Choice;
+    }
+
+    public void Settle(ref LookalikesState s)
+    {
+        if (s.Head.Active == 0 || s.Cards == 0) s.Phase = StepKind.Over;
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public Move Plain(in LookalikesState s, ref Rng rng)
+    {
+        if (!down) return FromOpen(in s, ref rng);
+        int memory = seats[s.Head.Mover].Memory;
+        return Turn(in s, memory == MemoryValue.Nothing ? 0 : memory == MemoryValue.Everything ? s.Known : Latest(in s, memory), ref rng);
+    }
+
+    public Move Best(in LookalikesState s, ref Rng rng) => down ? Turn(in s, s.Known, ref rng) : FromOpen(in s, ref rng);
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private Move FromOpen(in LookalikesState s, ref Rng rng)
+    {
+        if (line) return new(3UL << (s.Last & ~1), -1, s.Last);
+        int first = Bits.Nth(s.Cards, rng.Below(BitOperations.PopCount(s.Cards)));
+        return Pair(in s, first);
+    }
+
+    private static Move Pair(in LookalikesState s, int place) => new(1UL << place | 1UL << s.At[s.Places[place] ^ 1], -1, place);
+
+    /// <summary>The places whose cards were seen last and still lie there.</summary>
+    private static ulong Latest(in LookalikesState s, int span)
+    {
+        ulong latest = 0;
+        for (int i = 0; i < Math.Min(span, s.Ordered); i++)
+            if (s.Order[i] != Nothing) latest |= 1UL << s.Order[i];
+        return latest;
+    }
+
+    /// <summary>
+    /// Turns by what is remembered: a known pair first, else an unknown card, then its known mate, else another unknown
+    /// one. Of two backs the first form is turned first while it has unknown cards.
+    /// </summary>
+    private Move Turn(in LookalikesState s, ulong remembered, ref Rng rng)
+    {
+        remembered &= s.Cards;
+        if (s.Up != 0)
+        {
+            if (BitOperations.PopCount(s.Up) == 2) return new(s.Up, -1, s.First);
+            int mate = s.At[s.Places[s.First] ^ 1];
+            if (mate != Nothing && (remembered >> mate & 1) != 0) return new(0, mate);
+        }
+        else
+            for (ulong known = remembered; known != 0; known &= known - 1)
+            {
+                int place = BitOperations.TrailingZeroCount(known), mate = s.At[s.Places[place] ^ 1];
+                if (mate != Nothing && (remembered >> mate & 1) != 0) return new(0, place);
+            }
+        ulong legal = Turnable(in s), unknown = legal & ~remembered;
+        if (twoBacks && s.Up == 0 && (unknown & EvenPlaces) != 0) unknown &= EvenPlaces;
+        ulong from = unknown != 0 ? unknown : legal;
+        return new(0, Bits.Nth(from, rng.Below(BitOperations.PopCount(from))));
+    }
+
+    /// <summary>The places that may be turned next: with two backs the second card is one of the other form.</summary>
+    private ulong Turnable(in LookalikesState s)
+    {
+        ulong legal = s.Cards & ~s.Up;
+        return twoBacks && s.Up != 0 ? legal & ((s.First & 1) == 0 ? ~EvenPlaces : EvenPlaces) : legal;
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int Asks(in LookalikesState s, Move move, Span<SeatAsk> into)
+    {
+        var seat = seats[s.Head.Mover];
+        if (seat.GrownUp || move.Items == 0) return 0;
+        into[0] = new(s.Head.Mover, seat.Asks[line ? move.First : s.Places[move.First]]);
+        return 1;
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public float Seconds(in LookalikesState s, Step step, Move move) => step.Kind == StepKind.Chance
+        ? down ? Handling.LookalikesTurnUp : Handling.LookalikesDeal
+        : move.Items == 0 ? 0 : Handling.LookalikesTake;
+
+    public bool Seeking(in LookalikesState s, Move move) => !line;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public void Apply(ref LookalikesState s, Move move, Answered answered)
+    {
+        s.Shown = 0;
+        if (move.Pick >= 0)
+        {
+            TurnOver(ref s, move.Pick);
+            return;
+        }
+        if (move.IsPass || !answered.All && !line)
+        {
+            s.Shown = s.Up;
+            EndTurn(ref s);
+            return;
+        }
+        s.Taken[s.Head.Mover] += 2;
+        s.Cards &= ~move.Items;
+        s.Known &= ~move.Items;
+        if (spans) Forget(ref s, move.Items);
+        if (line)
+        {
+            s.Phase = StepKind.Chance;
+            EndTurn(ref s);
+        }
+        else if (down && again && s.Cards != 0) s.Up = 0;
+        else EndTurn(ref s);
+    }
+
+    private void EndTurn(ref LookalikesState s)
+    {
+        s.Head.Turns++;
+        s.Head.NextMover();
+        s.Up = 0;
+        Settle(ref s);
+    }
+
+    private void TurnOver(ref LookalikesState s, int place)
+    {
+        if (s.Up == 0) s.First = (byte)place;
+        s.Last = (byte)place;
+        s.Up |= 1UL << place;
+        if ((s.Known >> place & 1) != 0) Turned(ref s);
+        else s.Phase = StepKind.Chance;
+    }
+
+    private void Turned(ref LookalikesState s)
+    {
+        s.Phase = StepKind.Choice;
+        if (spans) Remember(ref s, s.Last);
+        if (s.First == s.Last || s.Places[s.First] == (s.Places[s.Last] ^ 1)) return;
+        s.Shown = s.Up;
+        EndTurn(ref s);
+    }
+
+    private static void Remember(ref LookalikesState s, byte place)
+    {
+        Span<byte> order = s.Order;
+        int at = order[..s.Ordered].IndexOf(place);
+        if (at < 0) at = s.Ordered < MemoryKind.MostSpan ? s.Ordered++ : s.Ordered - 1;
+        for (; at > 0; at--) order[at] = order[at - 1];
+        order[0] = place;
+    }
+
+    /// <summary>Cards that were taken still count among those seen last; what was forgotten stays so.</summary>
+    private static void Forget(ref LookalikesState s, ulong places)
+    {
+        for (int i = 0; i < s.Ordered; i++)
+            if (s.Order[i] != Nothing && (places >> s.Order[i] & 1) != 0) s.Order[i] = Nothing;
+    }
+
+    public int Points(in LookalikesState s, int seat) => s.Taken[seat];
+
+    public bool AimReached(in LookalikesState s) => s.Cards == 0;
+
+    public int Left(in LookalikesState s) => BitOperations.PopCount(s.Cards);
+
+    public IReadOnlyList<Possible> Possibilities(in LookalikesState s)
+    {
+        var cards = twoBacks && (s.Last & 1) == 1 ? s.Second.Cards : s.Pile.Cards;
+        return [.. cards.Order().Select(Possible)];
+    }
+
+    private Possible Possible(byte card) => new(card, 1, table.Label(card));
+
+    public bool IsLegal(in LookalikesState s, Move move)
+    {
+        if (s.Phase != StepKind.Choice) return false;
+        if (line) return move.Pick < 0 && move.Items == 3UL << (s.Last & ~1) && move.First == s.Last;
+        if (down)
+        {
+            if (BitOperations.PopCount(s.Up) == 2) return move.Pick < 0 && move.Items == s.Up;
+            return move.IsPass && s.Up == 0 || move.Items == 0 && move.Pick is >= 0 and < 64 && (Turnable(in s) >> move.Pick & 1) != 0;
+        }
+        if (move.IsPass) return true;
+        return move.Pick < 0 && move.First is >= 0 and < 64 && (s.Cards >> move.First & 1) != 0 && move.Items == Pair(in s, move.First).Items;
+    }
+
+    public IReadOnlyList<Move> Moves(in LookalikesState s)
+    {
+        var state = s;
+        if (s.Phase != StepKind.Choice) return [];
+        if (line) return [new(3UL << (s.Last & ~1), -1, s.Last)];
+        if (!down) return [.. Set(s.Cards).Where(i => (state.Places[i] & 1) == 0).Select(i => Pair(in state, i))];
+        return BitOperations.PopCount(s.Up) == 2 ? [new(s.Up, -1, s.First)] : [.. Set(Turnable(in s)).Select(i => new Move(0, i))];
+    }
+
+    private static IEnumerable<int> Set(ulong bits) => Enumerable.Range(0, 64).Where(i => (bits >> i & 1) != 0);
+
+    public Tapped Read(in LookalikesState s, IReadOnlyList<int> items)
+    {
+        if (items.Count == 0) return Tapped.NeedsMore;
+        ulong cards = s.Cards;
+        if (line)
+        {
+            int wanted = s.Last | 1;
+            return items[^1] == wanted || items[^1] == wanted - 1 ? Tapped.As(new(3UL << (s.Last & ~1), -1, s.Last)) : Tapped.No("That is another one. Look again together.");
+        }
+        if (items.Any(i => i is < 0 or > 63 || (cards >> i & 1) == 0)) return Tapped.No("There is no card at that place.");
+        if (down)
+        {
+            var pick = BitOperations.PopCount(s.Up) == 2 ? new Move(s.Up, -1, s.First) : new Move(0, items[0]);
+            return IsLegal(in s, pick) ? Tapped.As(pick) : Tapped.No(s.Up >> items[0] % 64 is var up && (up & 1) != 0 ? "That card is turned already." : "Turn one with the other back.");
+        }
+        if (items.Count < 2) return Tapped.NeedsMore;
+        var move = new Move(items.Aggregate(0UL, (bits, i) => bits | 1UL << i), -1, items[0]);
+        return IsLegal(in s, move) ? Tapped.As(move) : Tapped.No($"{table.Label(s.Places[items[0]])} and {table.Label(s.Places[items[1]])} do not go together. Look again together.");
+    }
+
+    public IReadOnlyList<Zone> Zones(in LookalikesState s)
+    {
+        bool choosing = s.Phase == StepKind.Choice;
+        var scores = new List<Item>();
+        for (int i = 0; i < seats.Length; i++) scores.Add(new(i, s.Taken[i], Form.Numeral, ItemState.Up, false));
+        var zones = new List<Zone>();
+        if (line && choosing) zones.Add(new(ZoneKind.Stage, "The card to put down", 1, 1, [new(s.Last, table.NumberOf(s.Last), table.FormOf(s.Last), ItemState.Up, false)]));
+        int columns = line ? pairs : Columns(2 * pairs);
+        zones.Add(new(ZoneKind.Grid, line ? "The row" : "Cards on the table", (2 * pairs + columns - 1) / columns, columns, line ? Row(in s, choosing) : Laid(in s, choosing)));
+        zones.Add(new(ZoneKind.Scores, "Cards taken", 1, seats.Length, scores));
+        return zones;
+    }
+
+    /// <summary>Above the numbers in order, below what was put under them. Items bear the numbers of their cards.</summary>
+    private List<Item> Row(in LookalikesState s, bool choosing)
+    {
+        var row = new List<Item>();
+        for (int i = 0; i < 2 * pairs; i++)
+        {
+            int card = i < pairs ? 2 * i : 2 * (i - pairs) + 1;
+            bool waits = (s.Cards >> card & 1) != 0, shown = (card & 1) == 0 || !waits;
+            row.Add(new(card, shown ? table.NumberOf(card) : -1, table.FormOf(card), shown ? ItemState.Up : ItemState.Marked, choosing && waits));
+        }
+        return row;
+    }
+
+    private List<Item> Laid(in LookalikesState s, bool choosing)
+    {
+        bool two = down && BitOperations.PopCount(s.Up) == 2;
+        ulong legal = two ? s.Up : down ? Turnable(in s) : s.Cards, open = s.Cards & s.Known & (down ? s.Up | s.Shown : ulong.MaxValue);
+        var laid = new List<Item>();
+        for (int i = 0; i < 2 * pairs; i++)
+        {
+            bool there = (s.Cards >> i & 1) != 0, up = (open >> i & 1) != 0;
+            var back = !twoBacks ? Form.None : (i & 1) == 0 ? table.FormA : table.FormB;
+            laid.Add(new(i, up ? table.NumberOf(s.Places[i]) : -1, up ? table.FormOf(s.Places[i]) : back, !there ? ItemState.Gone : up ? ItemState.Up : ItemState.Down, choosing && there && (legal >> i & 1) != 0));
+        }
+        return laid;
+    }
+
+    /// <summary>As near to a square as can be, rather wide than high.</summary>
+    private static int Columns(int cards)
+    {
+        int columns = (int)Math.Ceiling(Math.Sqrt(cards));
+        while (cards % columns != 0 && columns < cards && columns < 10) columns++;
+        return Math.Min(10, columns);
+    }
+
+    public string Says(in LookalikesState s) => (s.Phase, table.Relation) switch
+    {
+        (StepKind.Over, _) => "All pairs are found.",
+        (StepKind.Chance, _) => line ? "Take the next card." : down ? "Turn up a card." : "Lay out the cards.",
+        _ when line => "Put it under its own.",
+        _ when down => BitOperations.PopCount(s.Up) switch { 0 => "Turn two cards.", 1 => "Turn one more.", _ => "A pair: keep it." },
+        (_, Lookalikes.Partner) => $"Find two that make {table.Target}.",
+        (_, Lookalikes.Plus) => $"Find a card and {table.Plus} more.",
+        _ => "Find two that show the same.",
+    };
+
+    public string Tells(in LookalikesState before, Move move, bool found)
+    {
+        if (move.IsPass) return "found nothing this time";
+        if (move.Items == 0) return "turned a card";
+        int first = line ? move.First : before.Places[move.First];
+        return $"{(!found ? "passed by" : line ? "put down" : "took")} {table.Label(first)} and {table.Label(first ^ 1)}";
+    }
+}
