@@ -44,6 +44,9 @@ internal static class Setups
             Gen.Select(Gen.Int[0, 3], Gen.Int[1, 6]).Select(r => (KnobValue)NumbersValue.Range(r.Item1, r.Item1 + r.Item2)),
             Gen.Int[0, 12].List[3, 9].Select(n => (KnobValue)(n.Distinct().Count() == 2 ? NumbersValue.Range(n.Min(), n.Max()) : new NumbersValue(n)))),
         MemoryKind => Gen.OneOf(Gen.Const(MemoryValue.Nothing), Gen.Const(MemoryValue.Everything), Gen.Int[1, 12]).Select(m => (KnobValue)new MemoryValue(m)),
+        RelationKind => Gen.OneOf(
+            Gen.Int[0, RelationKind.Usual.Count - 1].Select(i => (KnobValue)RelationKind.Usual[i]),
+            Gen.Int[1, 20].Select(t => (KnobValue)new RelationValue(Relation.Partner, t))),
         DeckKind => Decks.Select(d => (KnobValue)new DeckValue(d)),
         _ => throw new NotSupportedException($"No random values of {kind.GetType().Name} yet."),
     };

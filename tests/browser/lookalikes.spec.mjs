@@ -64,10 +64,11 @@ test("in a row each picture goes under its own numeral; another place is told ki
   await open(page);
   await page.getByRole("button", { name: "on the screen" }).click();
   for (let left = 4; left > 0; left--) {
+    await expect(page.locator(".stage")).toBeVisible();
     const n = await page.locator(".stage circle.mark").count();
     if (left === 4) {
       await page.locator(`#card-${2 * (n % 4) + 1}`).click();
-      await expect(page.getByText("That is another one. Look again together.")).toBeVisible();
+      await expect(page.locator("#table").getByText("That is another one. Look again together.")).toBeVisible();
     }
     await page.locator(`#card-${2 * (n - 1) + 1}`).click();
     await expect(page.locator("button.card.slot")).toHaveCount(left - 1);

@@ -18,6 +18,14 @@ try {
   await view("bench", 1280, 800, async (page) => page.goto(`${base}/bench?game=partners&level=spot&s1=3&s2=2&s2.target=8&s3=5&open=s2`));
   await view("table", 820, 1180, (page) => play(page, "on the screen", async () => takePair(page)));
   await view("table-notes", 390, 844, (page) => play(page, "just notes"));
+  await view("lookalikes", 820, 1180, async (page) => {
+    await page.goto(`${base}/bench?game=lookalikes&level=line&formB=ten-frame&values=3-8&s1=2&s2=1`);
+    const strip = page.locator("#forecast-strip > summary");
+    if (await strip.isVisible()) await strip.click();
+    await page.getByRole("button", { name: "on the screen" }).click();
+    await page.locator(".stage").waitFor();
+  });
+  await view("forms", 1280, 800, async (page) => page.goto(`${base}/guide/forms?picture=2`), "#dice");
   await view("growth", 1280, 800, async (page) => page.goto(`${base}/growth/2?cell=band-partners-5`));
   await view("growth-pictures", 1280, 800, async (page) => page.goto(`${base}/growth/2`), ".pair");
   await view("first-look", 820, 1180, async (page) => {

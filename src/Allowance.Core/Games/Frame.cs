@@ -54,6 +54,7 @@ public static class Catalogue
     public static IReadOnlyList<Frame> All { get; } =
     [
         new Lookalikes(),
+        new ChainCall(),
         new Partners(),
     ];
 

@@ -8,4 +8,7 @@ public static class Handling
 
     /// <summary>Lookalikes: laying out a card or taking the next; turning one up; taking a pair or putting a card down.</summary>
     public const float LookalikesDeal = 1f, LookalikesTurnUp = 2.5f, LookalikesTake = 4f;
+
+    /// <summary>Chain Call: reading a card out and laying it down.</summary>
+    public const float ChainCallTurn = 4f;
 }

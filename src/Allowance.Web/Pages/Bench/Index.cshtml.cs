@@ -57,7 +57,7 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
     public string NumbersInPlay => Numbers.Count == 0 ? "" : Numbers.Count == 1 ? $"all {Numbers[0]}" : $"{Numbers[0]} to {Numbers[^1]}";
 
     /// <summary>A card of the pack.</summary>
-    public (Form Form, int Number) Sample => (FormTable.Find(Setup.Get<ChoiceValue>(Setup.Frame.Knob("form") is null ? "formA" : "form").Id)!.Value, Numbers.ElementAtOrDefault(Numbers.Count / 2));
+    public (Form Form, int Number) Sample => (FormTable.Find(Setup.Get<ChoiceValue>(Setup.Frame.Knobs.First(k => k.Belongs == Belongs.Form).Id).Id)!.Value, Numbers.ElementAtOrDefault(Numbers.Count / 2));
 
     /// <summary>How the cards lie and what they show.</summary>
     public string CardsSay => string.Join(", ", Setup.Frame.Knobs.Where(k => k.Sits == "cards" && k.Kind is SizeKind or ChoiceKind && Setup.Get(k.Id) is not null)
@@ -322,4 +322,8 @@ public sealed record Changes(int Seat, double Success, double Minutes, IReadOnly
 /// <param name="Given">The value that was set; null where it was left open.</param>
 /// <param name="Otherwise">The value where it is left open; null for none.</param>
 /// <param name="OfSeat">It is a seat's own, not the table's.</param>
-public sealed record KnobField(Knob Knob, string Name, string Id, KnobValue? Given, KnobValue? Otherwise, bool OfSeat = false);
+public sealed record KnobField(Knob Knob, string Name, string Id, KnobValue? Given, KnobValue? Otherwise, bool OfSeat = false)
+{
+    /// <summary>What is offered of a kind whose values are too many to list.</summary>
+    public IReadOnlyList<KnobValue> Usual => Knob.Kind is MemoryKind ? MemoryKind.Usual : RelationKind.Usual;
+}

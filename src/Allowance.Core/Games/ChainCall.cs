@@ -1,0 +1,295 @@
+using System.Numerics;
+using Allowance.Core.Asks;
+using Allowance.Core.Forecasts;
+using Allowance.Core.Forms;
+using Allowance.Core.Materials;
+using Allowance.Core.Numbers;
+using Allowance.Core.Setups;
+using Allowance.Core.Tuning;
+
+namespace Allowance.Core.Games;
+
+/// <summary>Chain Call: a card calls a number, whoever holds the card that answers calls next, until the chain is back at the first card.</summary>
+public sealed class ChainCall : Frame
+{
+    public const int LeastCards = 2, MostCards = 30;
+
+    private static readonly ChoiceKind CardForms = ChoiceKind.OfForms([.. FormTable.All.Select(f => f.Form).Where(f => f is not (Form.None or Form.Bond or Form.Line or Form.Spoken or Form.Equation))]);
+    private static readonly ChoiceKind Supports = ChoiceKind.Of(("none", "none"), ("things", "things to count"), ("frame", "a ten-frame"), ("fingers", "her fingers"), ("line", "a number line"), ("rack", "a bead rack"));
+    private static readonly NumbersKind Values = new(0, 100);
+
+    public override FrameData Data { get; } = new(
+        "chaincall", "Chain Call", "Answer the card that calls your number, and call the next.", 1, 8,
+        [
+            new("values", "Numbers", Values, NumbersValue.Range(1, 10), Belongs.Range, Scope.Table, "deck", "The numbers that cards may have and call."),
+            new("cards", "Cards", new WholeKind(LeastCards, MostCards), null, Belongs.Length, Scope.Table, "cards", "How many cards the chain has; as many as go where it is left open."),
+            new("formHas", "A card has", CardForms, CardForms["numeral"], Belongs.Form, Scope.Table, "cards", "The form of the number a card has."),
+            new("formSeeks", "It looks for", CardForms, CardForms["dice"], Belongs.Form, Scope.Table, "cards", "The form of the number a card calls."),
+            new("relation", "What answers", new RelationKind(), new RelationValue(Relation.Same), Belongs.RuleLevel, Scope.Table, "centre", "The same number, so many more or fewer, the partner of a target, or the double."),
+            new("shuffle", "Chain", new WholeKind(1, 999), new WholeValue(1), Belongs.Length, Scope.Table, "cards", "Another number gives another order of the same cards."),
+            new("winning", "Winning", ChoiceKind.Of(("together", "all together close the chain"), ("none", "nobody wins")), new ChoiceValue("together", "all together close the chain"), Belongs.Fairness, Scope.Table, "centre", "Whether the chain is something to reach together."),
+            new("range", "Her range", new RangeKind(0, 100), null, Belongs.Range, Scope.Seat, "place", "The numbers she holds; what comes up outside them is shown."),
+            new("support", "Support", Supports, Supports["none"], Belongs.Support, Scope.Seat, "place", "What she may use to find out; it is kept with the note."),
+        ],
+        [
+            Rung("same", "The same", "Answer the card that calls your number in another form.", new(Relation.Same)),
+            Rung("more", "One more", "Answer when your number is one more than the one that is called.", new(Relation.Plus, 1)),
+            Rung("fewer", "One fewer", "Answer when your number is one fewer than the one that is called.", new(Relation.Minus, 1)),
+            Rung("partner", "Partners", "Answer when your number and the one that is called make the target.", new(Relation.Partner, 10)),
+            Rung("double", "Doubles", "Answer when your number is twice the one that is called.", new(Relation.Double)),
+        ],
+        "same", [AskKind.Match, AskKind.On, AskKind.Back, AskKind.Part, AskKind.Double]);
+
+    private static Level Rung(string id, string label, string says, RelationValue relation) =>
+        new(id, label, says, new Dictionary<string, KnobValue>(), new Dictionary<string, KnobValue> { ["relation"] = relation });
+
+    public override IReadOnlyList<Problem> Check(Setup setup)
+    {
+        var problems = new List<Problem>();
+        var chain = new Chain(setup);
+        if (chain.Possible.Count < LeastCards)
+            problems.Add(new("table.relation", $"With {setup.Get("relation")} only {Words.Count(chain.Possible.Count, "card")} of these numbers can be called; a chain needs two.", Nearest(setup)?.ToJson() ?? new RelationValue(Relation.Same).ToJson()));
+        else if (setup.Get("cards") is WholeValue wanted && wanted.Number > chain.Possible.Count)
+            problems.Add(new("table.cards", $"Only {chain.Possible.Count} of these numbers can be called with {setup.Get("relation")}, each once.", chain.Possible.Count));
+        if (chain.FormHas == chain.FormSeeks && chain.Relation.Relation == Relation.Same)
+            problems.Add(new("table.formSeeks", $"The card would show the very picture that is called; {chain.FormHas.Facts().Label} need another form beside them.", Showing(chain.Called, chain.FormHas).Id()));
+        foreach (var (knob, form, numbers) in new[] { ("formHas", chain.FormHas, chain.Has), ("formSeeks", chain.FormSeeks, chain.Called) })
+            if (numbers.Any(n => !Pictures.CanDraw(form, n)))
+                problems.Add(new($"table.{knob}", $"{Words.Sentence(form.Facts().Label).TrimEnd('.')} show {form.Facts().Low} to {form.Facts().High}, and the cards go to {numbers.Max()}.", Showing(numbers, knob == "formHas" ? chain.FormSeeks : chain.FormHas).Id()));
+        return [.. problems.DistinctBy(p => p.Path)];
+    }
+
+    /// <summary>The relation of the same kind that goes with these numbers.</summary>
+    private static RelationValue? Nearest(Setup setup)
+    {
+        var now = setup.Get<RelationValue>("relation");
+        return Enumerable.Range(1, RelationKind.Most).OrderBy(by => Math.Abs(by - now.By)).Select(by => now with { By = by })
+            .FirstOrDefault(r => now.Relation is Relation.Plus or Relation.Minus or Relation.Partner && new Chain(setup.With("relation", r)).Possible.Count >= LeastCards);
+    }
+
+    private static Form Showing(IEnumerable<int> numbers, Form other) =>
+        new[] { Form.Numeral, Form.Word, Form.Scatter }.First(f => f != other && numbers.All(n => Pictures.CanDraw(f, n)));
+
+    public override Game Compile(Setup setup) => new Game<ChainCallRules, ChainCallState>(setup, new(new Chain(setup)));
+
+    public override IReadOnlyList<Need> Needs(Setup setup) => [new("cards", new Chain(setup).Has.Count)];
+
+    public override IReadOnlyList<string> GetReady(Setup setup)
+    {
+        var chain = new Chain(setup);
+        return
+        [
+            $"{Words.Count(chain.Has.Count, "card")}, each with what it has ({chain.FormHas.Facts().Label}) and what it looks for ({chain.FormSeeks.Facts().Label}).",
+            "Has and looks for: " + string.Join(", ", chain.Has.Select((has, i) => $"{has} → {chain.Called[i]}")) + ".",
+            .. setup.Seats.Length == 1 ? Array.Empty<string>() : [$"Deal them out: {Words.List(Enumerable.Range(0, setup.Seats.Length).Select(s => $"{chain.Owner.Count(o => o == s)} to the {Ordinals[s]} place"))}."],
+        ];
+    }
+
+    private static readonly string[] Ordinals = ["first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth"];
+
+    public override Facts ExactFacts(Setup setup)
+    {
+        var chain = new Chain(setup);
+        var turns = new double[chain.Has.Count + 1];
+        turns[^1] = 1;
+        return new Facts
+        {
+            ["cards"] = new ListFact([.. chain.Has.Select((has, i) => new MapFact([new("has", has), new("seeks", chain.Called[i])]))]),
+            Turns = new Pmf(turns),
+            AimReached = 1,
+        };
+    }
+
+    public override IReadOnlyList<string> SimulatedFacts(Setup setup) => [];
+
+    public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat)
+    {
+        var values = setup.Get<NumbersValue>("values");
+        return [.. Values.Neighbours(values).Select(v => new SingleChange($"numbers {v} instead of {values}", Belongs.Range, setup.With("values", v)))];
+    }
+
+    public override IReadOnlyList<string> Audit(Setup setup)
+    {
+        var chain = new Chain(setup);
+        bool selfAnswers = setup.Seats.Length > 1 && chain.Owner.Where((o, i) => o == chain.Owner[(i + 1) % chain.Owner.Count]).Any();
+        return selfAnswers ? ["Once a player answers her own card: an odd chain cannot go to and fro between two."] : [];
+    }
+
+    public override string Summary(Setup setup) => $"answered by {setup.Get("relation")}";
+}
+
+/// <summary>
+/// The cards of one setup in the order of their chain. Every number that can be called by one of the values is held by one
+/// card at most, and each card calls what the next one answers; so any order of such numbers is one cycle.
+/// </summary>
+public sealed class Chain
+{
+    public Chain(Setup setup)
+    {
+        var values = setup.Get<NumbersValue>("values").Numbers;
+        Relation = setup.Get<RelationValue>("relation");
+        (FormHas, FormSeeks) = (FormOf("formHas"), FormOf("formSeeks"));
+        Possible = [.. values.Where(v => Relation.CalledBy(v) is { } called && values.Contains(called))];
+        int wanted = Math.Min(setup.Get("cards") is WholeValue cards ? cards.Number : ChainCall.MostCards, Possible.Count);
+        var rng = Rng.ForGame(setup.Get<WholeValue>("shuffle").Number, wanted);
+        int[] order = [.. Enumerable.Range(0, wanted)];
+        for (int i = wanted - 1; i > 0; i--)
+        {
+            int j = rng.Below(i + 1);
+            (order[i], order[j]) = (order[j], order[i]);
+        }
+        Has = [.. order.Select(i => Possible[wanted == 1 ? 0 : i * (Possible.Count - 1) / (wanted - 1)])];
+        Called = [.. Has.Select((_, i) => Relation.CalledBy(Has[(i + 1) % wanted])!.Value)];
+        Owner = Deal(wanted, setup.Seats.Length);
+        Asks = [.. Enumerable.Range(0, setup.Seats.Length).Select(s => setup.Seats[s].GrownUp ? null
+            : Called.Select(called => AskOf(called, Enum.Parse<Support>(setup.At<ChoiceValue>(s, "support").Id, true))).ToArray())];
+
+        Form FormOf(string knob) => FormTable.Find(setup.Get<ChoiceValue>(knob).Id)!.Value;
+    }
+
+    public RelationValue Relation { get; }
+
+    public Form FormHas { get; }
+
+    public Form FormSeeks { get; }
+
+    /// <summary>The numbers that some value calls.</summary>
+    public IReadOnlyList<int> Possible { get; }
+
+    /// <summary>What the cards have, in the order of the chain; what each calls; and who holds it.</summary>
+    public IReadOnlyList<int> Has { get; }
+
+    public IReadOnlyList<int> Called { get; }
+
+    public IReadOnlyList<int> Owner { get; }
+
+    /// <summary>By seat, what each card's call asks of the one who answers; null for a grown-up.</summary>
+    public Ask[]?[] Asks { get; }
+
+    /// <summary>
+    /// In turn along the chain, so that hands differ by one at most and neighbours have different holders. Where the last
+    /// card would go to the holder of the first, it goes to the second of three or more.
+    /// </summary>
+    private static int[] Deal(int cards, int seats)
+    {
+        int[] owner = [.. Enumerable.Range(0, cards).Select(i => i % seats)];
+        if (seats > 2 && cards % seats == 1) owner[^1] = 1;
+        return owner;
+    }
+
+    private Ask AskOf(int called, Support support) => Relation.Relation switch
+    {
+        Setups.Relation.Plus => new(AskKind.On, called, Relation.By, FormSeeks, support),
+        Setups.Relation.Minus => new(AskKind.Back, called, Relation.By, FormSeeks, support),
+        Setups.Relation.Partner => new(AskKind.Part, Relation.By, called, FormSeeks, support),
+        Setups.Relation.Double => new(AskKind.Double, called, FormSeeks, support: support),
+        _ => new(AskKind.Match, called, FormSeeks, FormHas, support),
+    };
+}
+
+internal struct ChainCallState
+{
+    public Head Head;
+    public StepKind Phase;
+
+    /// <summary>The card that calls, in the order of the chain, and how many have answered.</summary>
+    public byte Calls, Answers;
+    public EightCounts Given;
+}
+
+/// <summary>The rules of Chain Call: whoever holds the answer is to move, and there is one move.</summary>
+internal readonly struct ChainCallRules(Chain chain) : IRules<ChainCallState>
+{
+    private readonly int cards = chain.Has.Count;
+
+    public int Seats => chain.Asks.Length;
+
+    public ref Head Head(ref ChainCallState s) => ref s.Head;
+
+    public void Start(ref ChainCallState s, int first)
+    {
+        s = default;
+        s.Head = Games.Head.At(first, Seats);
+        s.Phase = StepKind.Choice;
+        Settle(ref s);
+    }
+
+    public Step Next(in ChainCallState s) => new(s.Phase, s.Head.Mover);
+
+    public int Draw(ref ChainCallState s, ref Rng rng) => 0;
+
+    public void Deal(ref ChainCallState s, int outcome) { }
+
+    /// <summary>The next to answer is the holder of the next card; whoever has left is answered for by the one after.</summary>
+    public void Settle(ref ChainCallState s)
+    {
+        if (s.Head.Active == 0 || s.Answers == cards)
+        {
+            s.Phase = StepKind.Over;
+            return;
+        }
+        s.Head.Mover = (byte)chain.Owner[Answering(in s)];
+        if ((s.Head.Active >> s.Head.Mover & 1) == 0) s.Head.NextMover();
+    }
+
+    private int Answering(in ChainCallState s) => (s.Calls + 1) % cards;
+
+    public Move Plain(in ChainCallState s, ref Rng rng) => Answer(in s);
+
+    public Move Best(in ChainCallState s, ref Rng rng) => Answer(in s);
+
+    private Move Answer(in ChainCallState s) => new(1UL << Answering(in s), -1, Answering(in s));
+
+    public int Asks(in ChainCallState s, Move move, Span<SeatAsk> into)
+    {
+        if (chain.Asks[s.Head.Mover] is not { } asks) return 0;
+        into[0] = new(s.Head.Mover, asks[s.Calls]);
+        return 1;
+    }
+
+    public float Seconds(in ChainCallState s, Step step, Move move) => Handling.ChainCallTurn;
+
+    public bool Seeking(in ChainCallState s, Move move) => false;
+
+    public void Apply(ref ChainCallState s, Move move, Answered answered)
+    {
+        s.Given[s.Head.Mover]++;
+        s.Answers++;
+        s.Calls = (byte)Answering(in s);
+        s.Head.Turns++;
+        Settle(ref s);
+    }
+
+    public int Points(in ChainCallState s, int seat) => s.Given[seat];
+
+    public bool AimReached(in ChainCallState s) => s.Answers == cards;
+
+    public int Left(in ChainCallState s) => cards - s.Answers;
+
+    public IReadOnlyList<Possible> Possibilities(in ChainCallState s) => [];
+
+    public bool IsLegal(in ChainCallState s, Move move) => s.Phase == StepKind.Choice && move == Answer(in s);
+
+    public IReadOnlyList<Move> Moves(in ChainCallState s) => s.Phase == StepKind.Choice ? [Answer(in s)] : [];
+
+    public Tapped Read(in ChainCallState s, IReadOnlyList<int> items) => items.Count == 0 ? Tapped.NeedsMore
+        : items[^1] == Answering(in s) ? Tapped.As(Answer(in s))
+        : Tapped.No("That card does not answer. Look again together.");
+
+    public IReadOnlyList<Zone> Zones(in ChainCallState s)
+    {
+        bool choosing = s.Phase == StepKind.Choice;
+        var laid = new List<Item>();
+        for (int card = 0; card < cards; card++) laid.Add(new(card, chain.Has[card], chain.FormHas, ItemState.Up, choosing));
+        // On the table cards lie by number, as their order in the chain would tell the answer.
+        laid.Sort((a, b) => a.Value.CompareTo(b.Value));
+        int columns = Math.Min(cards, cards <= 12 ? 4 : 6);
+        var zones = new List<Zone> { new(ZoneKind.Grid, "The cards", (cards + columns - 1) / columns, columns, laid) };
+        if (choosing) zones.Insert(0, new(ZoneKind.Stage, "The number that is called", 1, 1, [new(s.Calls, chain.Called[s.Calls], chain.FormSeeks, ItemState.Up, false)]));
+        return zones;
+    }
+
+    public string Says(in ChainCallState s) => s.Phase == StepKind.Over ? "The chain is closed." : chain.Relation.Asks;
+
+    public string Tells(in ChainCallState before, Move move, bool found) => $"answered {chain.Called[before.Calls]} with {chain.Has[Answering(in before)]}";
+}
