@@ -64,19 +64,7 @@ internal static class Dots
         double height = 12 + 34 * rows;
         var rings = fixedOne
             ? Enumerable.Range(0, n).Select(i => new Point(22 + 34 * (i % 5), 23 + 34.0 * (i / 5)))
-            : Shuffled(5 * rows, ref rng).Take(n).Select(i => new Point(22 + 34 * (i % 5), 23 + 34.0 * (i / 5)));
+            : rng.Order(5 * rows).Take(n).Select(i => new Point(22 + 34 * (i % 5), 23 + 34.0 * (i / 5)));
         return new(180, height, [new Block(2, 2, 176, height - 4, 6), .. rings.Select(p => new Dot(p.X, p.Y, 13, true, Tone.Outline))]);
-    }
-
-    /// <summary>The numbers from 0 to n − 1 in any order.</summary>
-    public static int[] Shuffled(int n, ref Rng rng)
-    {
-        int[] order = [.. Enumerable.Range(0, n)];
-        for (int i = n - 1; i > 0; i--)
-        {
-            int j = rng.Below(i + 1);
-            (order[i], order[j]) = (order[j], order[i]);
-        }
-        return order;
     }
 }

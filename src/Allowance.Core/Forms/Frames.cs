@@ -10,7 +10,7 @@ internal static class Frames
     public static Picture Five(int n, bool fixedOne, ref Rng rng)
     {
         int way = fixedOne ? 0 : rng.Below(3);
-        int[] order = way switch { 0 => [0, 1, 2, 3, 4], 1 => [4, 3, 2, 1, 0], _ => Dots.Shuffled(5, ref rng) };
+        int[] order = way switch { 0 => [0, 1, 2, 3, 4], 1 => [4, 3, 2, 1, 0], _ => rng.Order(5) };
         return new(2 * Edge + 5 * Box, 2 * Edge + Box, [.. Boxes(0, 1), .. Filled(order.Take(n), 0)]);
     }
 
@@ -38,7 +38,7 @@ internal static class Frames
             1 => fill == FrameFill.Rows ? twos : rows,
             2 => [.. rows.Reverse()],
             3 => [.. rows.Select(b => (b + 5) % 10)],
-            _ => Dots.Shuffled(10, ref rng),
+            _ => rng.Order(10),
         };
     }
 

@@ -14,8 +14,6 @@ public sealed class ChainCall : Frame
 {
     public const int LeastCards = 2, MostCards = 30;
 
-    private static readonly ChoiceKind CardForms = ChoiceKind.OfForms([.. FormTable.All.Select(f => f.Form).Where(f => f is not (Form.None or Form.Bond or Form.Line or Form.Spoken or Form.Equation))]);
-    private static readonly ChoiceKind Supports = ChoiceKind.Of(("none", "none"), ("things", "things to count"), ("frame", "a ten-frame"), ("fingers", "her fingers"), ("line", "a number line"), ("rack", "a bead rack"));
     private static readonly NumbersKind Values = new(0, 100);
 
     public override FrameData Data { get; } = new(
@@ -23,13 +21,13 @@ public sealed class ChainCall : Frame
         [
             new("values", "Numbers", Values, NumbersValue.Range(1, 10), Belongs.Range, Scope.Table, "deck", "The numbers that cards may have and call."),
             new("cards", "Cards", new WholeKind(LeastCards, MostCards), null, Belongs.Length, Scope.Table, "cards", "How many cards the chain has; as many as go where it is left open."),
-            new("formHas", "A card has", CardForms, CardForms["numeral"], Belongs.Form, Scope.Table, "cards", "The form of the number a card has."),
-            new("formSeeks", "It looks for", CardForms, CardForms["dice"], Belongs.Form, Scope.Table, "cards", "The form of the number a card calls."),
+            new("formHas", "A card has", CommonKnobs.CardForms, CommonKnobs.CardForms["numeral"], Belongs.Form, Scope.Table, "cards", "The form of the number a card has."),
+            new("formSeeks", "It looks for", CommonKnobs.CardForms, CommonKnobs.CardForms["dice"], Belongs.Form, Scope.Table, "cards", "The form of the number a card calls."),
             new("relation", "What answers", new RelationKind(), new RelationValue(Relation.Same), Belongs.RuleLevel, Scope.Table, "centre", "The same number, so many more or fewer, the partner of a target, or the double."),
             new("shuffle", "Chain", new WholeKind(1, 999), new WholeValue(1), Belongs.Length, Scope.Table, "cards", "Another number gives another order of the same cards."),
-            new("winning", "Winning", ChoiceKind.Of(("together", "all together close the chain"), ("none", "nobody wins")), new ChoiceValue("together", "all together close the chain"), Belongs.Fairness, Scope.Table, "centre", "Whether the chain is something to reach together."),
-            new("range", "Her range", new RangeKind(0, 100), null, Belongs.Range, Scope.Seat, "place", "The numbers she holds; what comes up outside them is shown."),
-            new("support", "Support", Supports, Supports["none"], Belongs.Support, Scope.Seat, "place", "What she may use to find out; it is kept with the note."),
+            CommonKnobs.Winning(null, "all together close the chain"),
+            CommonKnobs.Range(100),
+            CommonKnobs.Support,
         ],
         [
             Rung("same", "The same", "Answer the card that calls your number in another form.", new(Relation.Same)),
@@ -52,10 +50,9 @@ public sealed class ChainCall : Frame
         else if (setup.Get("cards") is WholeValue wanted && wanted.Number > chain.Possible.Count)
             problems.Add(new("table.cards", $"Only {chain.Possible.Count} of these numbers can be called with {setup.Get("relation")}, each once.", chain.Possible.Count));
         if (chain.FormHas == chain.FormSeeks && chain.Relation.Relation == Relation.Same)
-            problems.Add(new("table.formSeeks", $"The card would show the very picture that is called; {chain.FormHas.Facts().Label} need another form beside them.", Showing(chain.Called, chain.FormHas).Id()));
-        foreach (var (knob, form, numbers) in new[] { ("formHas", chain.FormHas, chain.Has), ("formSeeks", chain.FormSeeks, chain.Called) })
-            if (numbers.Any(n => !Pictures.CanDraw(form, n)))
-                problems.Add(new($"table.{knob}", $"{Words.Sentence(form.Facts().Label).TrimEnd('.')} show {form.Facts().Low} to {form.Facts().High}, and the cards go to {numbers.Max()}.", Showing(numbers, knob == "formHas" ? chain.FormSeeks : chain.FormHas).Id()));
+            problems.Add(new("table.formSeeks", $"The card would show the very picture that is called; {chain.FormHas.Facts().Label} need another form beside them.", CommonKnobs.Showing(chain.Called, chain.FormHas).Id()));
+        if (CommonKnobs.TooShort("formHas", chain.FormHas, chain.Has, chain.FormSeeks) is { } shortHas) problems.Add(shortHas);
+        if (CommonKnobs.TooShort("formSeeks", chain.FormSeeks, chain.Called, chain.FormHas) is { } shortSeeks) problems.Add(shortSeeks);
         return [.. problems.DistinctBy(p => p.Path)];
     }
 
@@ -67,19 +64,16 @@ public sealed class ChainCall : Frame
             .FirstOrDefault(r => now.Relation is Relation.Plus or Relation.Minus or Relation.Partner && new Chain(setup.With("relation", r)).Possible.Count >= LeastCards);
     }
 
-    private static Form Showing(IEnumerable<int> numbers, Form other) =>
-        new[] { Form.Numeral, Form.Word, Form.Scatter }.First(f => f != other && numbers.All(n => Pictures.CanDraw(f, n)));
-
     public override Game Compile(Setup setup) => new Game<ChainCallRules, ChainCallState>(setup, new(new Chain(setup)));
 
-    public override IReadOnlyList<Need> Needs(Setup setup) => [new("cards", new Chain(setup).Has.Count)];
+    public override IReadOnlyList<Need> Needs(Setup setup) => [new("cards", new Chain(setup).Has.Length)];
 
     public override IReadOnlyList<string> GetReady(Setup setup)
     {
         var chain = new Chain(setup);
         return
         [
-            $"{Words.Count(chain.Has.Count, "card")}, each with what it has ({chain.FormHas.Facts().Label}) and what it looks for ({chain.FormSeeks.Facts().Label}).",
+            $"{Words.Count(chain.Has.Length, "card")}, each with what it has ({chain.FormHas.Facts().Label}) and what it looks for ({chain.FormSeeks.Facts().Label}).",
             "Has and looks for: " + string.Join(", ", chain.Has.Select((has, i) => $"{has} → {chain.Called[i]}")) + ".",
             .. setup.Seats.Length == 1 ? Array.Empty<string>() : [$"Deal them out: {Words.List(Enumerable.Range(0, setup.Seats.Length).Select(s => $"{chain.Owner.Count(o => o == s)} to the {Ordinals[s]} place"))}."],
         ];
@@ -90,7 +84,7 @@ public sealed class ChainCall : Frame
     public override Facts ExactFacts(Setup setup)
     {
         var chain = new Chain(setup);
-        var turns = new double[chain.Has.Count + 1];
+        var turns = new double[chain.Has.Length + 1];
         turns[^1] = 1;
         return new Facts
         {
@@ -111,7 +105,7 @@ public sealed class ChainCall : Frame
     public override IReadOnlyList<string> Audit(Setup setup)
     {
         var chain = new Chain(setup);
-        bool selfAnswers = setup.Seats.Length > 1 && chain.Owner.Where((o, i) => o == chain.Owner[(i + 1) % chain.Owner.Count]).Any();
+        bool selfAnswers = setup.Seats.Length > 1 && chain.Owner.Where((o, i) => o == chain.Owner[(i + 1) % chain.Owner.Length]).Any();
         return selfAnswers ? ["Once a player answers her own card: an odd chain cannot go to and fro between two."] : [];
     }
 
@@ -128,23 +122,16 @@ public sealed class Chain
     {
         var values = setup.Get<NumbersValue>("values").Numbers;
         Relation = setup.Get<RelationValue>("relation");
-        (FormHas, FormSeeks) = (FormOf("formHas"), FormOf("formSeeks"));
+        (FormHas, FormSeeks) = (CommonKnobs.FormAt(setup, "formHas"), CommonKnobs.FormAt(setup, "formSeeks"));
         Possible = [.. values.Where(v => Relation.CalledBy(v) is { } called && values.Contains(called))];
         int wanted = Math.Min(setup.Get("cards") is WholeValue cards ? cards.Number : ChainCall.MostCards, Possible.Count);
         var rng = Rng.ForGame(setup.Get<WholeValue>("shuffle").Number, wanted);
-        int[] order = [.. Enumerable.Range(0, wanted)];
-        for (int i = wanted - 1; i > 0; i--)
-        {
-            int j = rng.Below(i + 1);
-            (order[i], order[j]) = (order[j], order[i]);
-        }
+        int[] order = rng.Order(wanted);
         Has = [.. order.Select(i => Possible[wanted == 1 ? 0 : i * (Possible.Count - 1) / (wanted - 1)])];
         Called = [.. Has.Select((_, i) => Relation.CalledBy(Has[(i + 1) % wanted])!.Value)];
         Owner = Deal(wanted, setup.Seats.Length);
         Asks = [.. Enumerable.Range(0, setup.Seats.Length).Select(s => setup.Seats[s].GrownUp ? null
-            : Called.Select(called => AskOf(called, Enum.Parse<Support>(setup.At<ChoiceValue>(s, "support").Id, true))).ToArray())];
-
-        Form FormOf(string knob) => FormTable.Find(setup.Get<ChoiceValue>(knob).Id)!.Value;
+            : Called.Select(called => AskOf(called, CommonKnobs.SupportAt(setup, s))).ToArray())];
     }
 
     public RelationValue Relation { get; }
@@ -157,11 +144,11 @@ public sealed class Chain
     public IReadOnlyList<int> Possible { get; }
 
     /// <summary>What the cards have, in the order of the chain; what each calls; and who holds it.</summary>
-    public IReadOnlyList<int> Has { get; }
+    public int[] Has { get; }
 
-    public IReadOnlyList<int> Called { get; }
+    public int[] Called { get; }
 
-    public IReadOnlyList<int> Owner { get; }
+    public int[] Owner { get; }
 
     /// <summary>By seat, what each card's call asks of the one who answers; null for a grown-up.</summary>
     public Ask[]?[] Asks { get; }
@@ -200,7 +187,7 @@ internal struct ChainCallState
 /// <summary>The rules of Chain Call: whoever holds the answer is to move, and there is one move.</summary>
 internal readonly struct ChainCallRules(Chain chain) : IRules<ChainCallState>
 {
-    private readonly int cards = chain.Has.Count;
+    private readonly int cards = chain.Has.Length;
 
     public int Seats => chain.Asks.Length;
 

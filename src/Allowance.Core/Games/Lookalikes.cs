@@ -19,16 +19,14 @@ public sealed class Lookalikes : Frame
 
     private static readonly ChoiceKind Modes = ChoiceKind.Of((InLine, "put under its own in a row"), (FaceUp, "face up"), (FaceDown, "face down, two at a time"));
     private static readonly ChoiceKind Relations = ChoiceKind.Of((Same, "show the same"), (Partner, "make the target"), (Plus, "are so many apart"));
-    private static readonly ChoiceKind CardForms = ChoiceKind.OfForms([.. FormTable.All.Select(f => f.Form).Where(f => f is not (Form.None or Form.Bond or Form.Line or Form.Spoken or Form.Equation))]);
-    private static readonly ChoiceKind Supports = ChoiceKind.Of(("none", "none"), ("things", "things to count"), ("frame", "a ten-frame"), ("fingers", "her fingers"), ("line", "a number line"), ("rack", "a bead rack"));
 
     public override FrameData Data { get; } = new(
         "lookalikes", "Lookalikes", "Find the same amount in another form.", 1, 8,
         [
             new("values", "Numbers", new NumbersKind(0, 60), NumbersValue.Range(1, 6), Belongs.Range, Scope.Table, "deck", "The numbers on the cards of the first form."),
             new("pairs", "Pairs", new WholeKind(1, MostPairs), null, Belongs.Length, Scope.Table, "cards", "How many pairs are used, spread over the numbers; all of them where it is left open."),
-            new("formA", "One card shows", CardForms, CardForms["numeral"], Belongs.Form, Scope.Table, "cards", "The form of the first card of a pair."),
-            new("formB", "The other shows", CardForms, CardForms["dice"], Belongs.Form, Scope.Table, "cards", "The form of the second card of a pair."),
+            new("formA", "One card shows", CommonKnobs.CardForms, CommonKnobs.CardForms["numeral"], Belongs.Form, Scope.Table, "cards", "The form of the first card of a pair."),
+            new("formB", "The other shows", CommonKnobs.CardForms, CommonKnobs.CardForms["dice"], Belongs.Form, Scope.Table, "cards", "The form of the second card of a pair."),
             new("mode", "Way of playing", Modes, Modes[FaceUp], Belongs.RuleLevel, Scope.Table, "centre", "Put in order, face up, or from memory."),
             new("relation", "Two that", Relations, Relations[Same], Belongs.RuleLevel, Scope.Table, "centre", "What two cards must have to do with each other."),
             new("target", "Target", new WholeKind(1, 60), new WholeValue(10), Belongs.Range, Scope.Table, "centre", "What partners make together."),
@@ -36,10 +34,10 @@ public sealed class Lookalikes : Frame
             new("again", "Keep and go on", new FlagKind(), new FlagValue(true), Belongs.Length, Scope.Table, "centre", "Face down: whoever finds a pair turns again."),
             new("twoBacks", "Two backs", new FlagKind(), new FlagValue(false), Belongs.Length, Scope.Table, "cards", "Face down: a back of its own for each form, so that one of each is turned."),
             new("memory", "Remembers", new MemoryKind(), new MemoryValue(4), Belongs.Support, Scope.Both, "place", "Face down, for the forecast: nothing, everything, or the cards seen last."),
-            new("range", "Her range", new RangeKind(0, 60), null, Belongs.Range, Scope.Seat, "place", "The numbers she holds; what comes up outside them is shown."),
-            new("support", "Support", Supports, Supports["none"], Belongs.Support, Scope.Seat, "place", "What she may use to find out; it is kept with the note."),
-            new("first", "Who begins", ChoiceKind.Of(("seat", "the first place"), ("alternate", "in turn, game by game"), ("youngest", "the youngest"), ("draw", "drawn")), new ChoiceValue("seat", "the first place"), Belongs.Fairness, Scope.Table, "centre", "Whose turn comes first."),
-            new("winning", "Winning", ChoiceKind.Of(("compete", "most cards"), ("together", "all together find them all"), ("none", "nobody wins")), new ChoiceValue("compete", "most cards"), Belongs.Fairness, Scope.Table, "centre", "Whether somebody wins, or all together."),
+            CommonKnobs.Range(60),
+            CommonKnobs.Support,
+            CommonKnobs.First,
+            CommonKnobs.Winning("most cards", "all together find them all"),
         ],
         [
             Rung("line", "In a row", "Lay the numerals in order and put each picture under its own.", InLine, Same),
@@ -67,20 +65,16 @@ public sealed class Lookalikes : Frame
             foreach (var (knob, value) in setup.Frame.Level(seat.Level)!.Fixes.Where(f => !Equals(setup.Get(f.Key), f.Value)))
                 problems.Add(new($"players[{seat.i}].allowance.level", $"\"{setup.Frame.Level(seat.Level)!.Label}\" is played {value}, but this table plays {setup.Get(knob)}.", setup.LevelId));
         if (table.FormA == table.FormB)
-            problems.Add(new("table.formB", $"Both cards of a pair would show {table.FormA.Facts().Label}; the second needs another form.", Showing(table.Numbers, table.FormA).Id()));
-        foreach (var (knob, form, numbers) in new[] { ("formA", table.FormA, table.Numbers), ("formB", table.FormB, table.Numbers.Select(table.MateOf)) })
-            if (numbers.Any(n => !Pictures.CanDraw(form, n)))
-                problems.Add(new($"table.{knob}", $"{Words.Sentence(form.Facts().Label).TrimEnd('.')} show {form.Facts().Low} to {form.Facts().High}, and the cards go to {numbers.Max()}.", Showing(numbers, knob == "formA" ? table.FormB : table.FormA).Id()));
+            problems.Add(new("table.formB", $"Both cards of a pair would show {table.FormA.Facts().Label}; the second needs another form.", CommonKnobs.Showing(table.Numbers, table.FormA).Id()));
+        int[] first = [.. table.Numbers], second = [.. table.Numbers.Select(table.MateOf)];
+        if (CommonKnobs.TooShort("formA", table.FormA, first, table.FormB) is { } shortA) problems.Add(shortA);
+        if (CommonKnobs.TooShort("formB", table.FormB, second, table.FormA) is { } shortB) problems.Add(shortB);
         if (table.Possible.Count == 0)
             problems.Add(new("table.values", $"No number of these has a partner that makes {table.Target}.", new NumbersKind(0, 60).FromLink($"1-{Math.Max(3, table.Target - 1)}", "", [])!.ToJson()));
         else if (table.Wanted > table.Possible.Count)
             problems.Add(new("table.pairs", $"{table.Wanted} pairs need as many numbers, and there are {table.Possible.Count}.", table.Possible.Count));
         return [.. problems.DistinctBy(p => p.Path)];
     }
-
-    /// <summary>A form that shows all these numbers and is not the other one.</summary>
-    private static Form Showing(IEnumerable<int> numbers, Form other) =>
-        new[] { Form.Scatter, Form.DoubleTenFrame, Form.Objects, Form.Numeral, Form.Word }.First(f => f != other && (f is Form.Numeral or Form.Word || numbers.All(n => Pictures.CanDraw(f, n))));
 
     public override Game Compile(Setup setup) => new Game<LookalikesRules, LookalikesState>(setup, new(new LookalikesTable(setup)));
 
@@ -228,7 +222,7 @@ internal sealed class LookalikesTable
         Relation = setup.Get<ChoiceValue>("relation").Id;
         Target = setup.Get<WholeValue>("target").Number;
         Plus = setup.Get<WholeValue>("plus").Number;
-        (FormA, FormB) = (FormOf("formA"), FormOf("formB"));
+        (FormA, FormB) = (CommonKnobs.FormAt(setup, "formA"), CommonKnobs.FormAt(setup, "formB"));
         Again = setup.Get<FlagValue>("again").On;
         TwoBacks = setup.Get<FlagValue>("twoBacks").On;
         Possible = [.. setup.Get<NumbersValue>("values").Numbers.Where(n => MateOf(n) >= 0)];
@@ -240,9 +234,7 @@ internal sealed class LookalikesTable
         SecondForm = [.. Cards.Where(c => c % 2 == 1)];
         Seats = [.. Enumerable.Range(0, setup.Seats.Length).Select(i => new LookalikesSeat(
             setup.Seats[i].GrownUp, setup.At<MemoryValue>(i, "memory").Span,
-            [.. Enumerable.Range(0, 2 * used).Select(card => AskOf(card, Enum.Parse<Support>(setup.At<ChoiceValue>(i, "support").Id, true)))]))];
-
-        Form FormOf(string knob) => FormTable.Find(setup.Get<ChoiceValue>(knob).Id)!.Value;
+            [.. Enumerable.Range(0, 2 * used).Select(card => AskOf(card, CommonKnobs.SupportAt(setup, i)))]))];
     }
 
     public string Mode { get; }

@@ -45,6 +45,18 @@ public struct Rng
     /// <summary>A normal deviate with mean 0 and standard deviation 1 (Box and Muller).</summary>
     public double Normal() => Math.Sqrt(-2 * Math.Log(1 - Unit())) * Math.Cos(2 * Math.PI * Unit());
 
+    /// <summary>The numbers from 0 to <paramref name="n"/> − 1 in any order, each equally likely.</summary>
+    public int[] Order(int n)
+    {
+        int[] order = [.. Enumerable.Range(0, n)];
+        for (int i = n - 1; i > 0; i--)
+        {
+            int j = Below(i + 1);
+            (order[i], order[j]) = (order[j], order[i]);
+        }
+        return order;
+    }
+
     /// <summary>How many numbers were drawn since <paramref name="start"/>, an earlier copy of this generator.</summary>
     public readonly long DrawsSince(Rng start) => (long)((state - start.state) * GammaInverse);
 

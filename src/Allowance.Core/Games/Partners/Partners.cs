@@ -18,7 +18,6 @@ public sealed class Partners : Frame
     private static readonly ChoiceKind Modes = ChoiceKind.Of((Spot, "face up"), (Call, "called one by one"), (Memory, "face down, two at a time"), (RunOn, "face down, turn and add"));
     private static readonly ChoiceKind Addends = ChoiceKind.Of(("2", "two cards"), ("any", "any number of cards"));
     private static readonly ChoiceKind CardForms = ChoiceKind.OfForms(Form.Dice, Form.Scatter, Form.TenFrame, Form.Fingers, Form.Domino, Form.Numeral);
-    private static readonly ChoiceKind Supports = ChoiceKind.Of(("none", "none"), ("things", "things to count"), ("frame", "a ten-frame"), ("fingers", "her fingers"), ("line", "a number line"), ("rack", "a bead rack"));
 
     public override FrameData Data { get; } = new(
         "partners", "Partners", "Find cards that make the target.", 1, 8,
@@ -30,10 +29,10 @@ public sealed class Partners : Frame
             new("refill", "Refill the gaps", new FlagKind(), new FlagValue(true), Belongs.Length, Scope.Table, "deck", "Whether the pack fills the places that become free."),
             new("addends", "Cards in a set", Addends, Addends["2"], Belongs.RuleLevel, Scope.Both, "centre", "Two cards, or any number of cards that make the target."),
             new("form", "Cards show", CardForms, CardForms["numeral"], Belongs.Form, Scope.Both, "cards", "How the cards show their numbers; at a place: a help card in her form."),
-            new("range", "Her range", new RangeKind(0, 60), null, Belongs.Range, Scope.Seat, "place", "The numbers she holds; what comes up outside them is shown."),
-            new("support", "Support", Supports, Supports["none"], Belongs.Support, Scope.Seat, "place", "What she may use to find out; it is kept with the note."),
-            new("first", "Who begins", ChoiceKind.Of(("seat", "the first place"), ("alternate", "in turn, game by game"), ("youngest", "the youngest"), ("draw", "drawn")), new ChoiceValue("seat", "the first place"), Belongs.Fairness, Scope.Table, "centre", "Whose turn comes first."),
-            new("winning", "Winning", ChoiceKind.Of(("compete", "most cards"), ("together", "all together clear the table"), ("none", "nobody wins")), new ChoiceValue("compete", "most cards"), Belongs.Fairness, Scope.Table, "centre", "Whether somebody wins, or all together."),
+            CommonKnobs.Range(60),
+            CommonKnobs.Support,
+            CommonKnobs.First,
+            CommonKnobs.Winning("most cards", "all together clear the table"),
         ],
         [
             Rung("same", "Pairs of equals", "Take two cards that show the same number.", Spot, "2", new SizeValue(3, 4)),

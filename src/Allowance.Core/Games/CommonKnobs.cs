@@ -1,0 +1,43 @@
+using Allowance.Core.Asks;
+using Allowance.Core.Forms;
+using Allowance.Core.Setups;
+
+namespace Allowance.Core.Games;
+
+/// <summary>Knobs that many frames have, in the same words.</summary>
+internal static class CommonKnobs
+{
+    /// <summary>Forms that a card can carry and that show one number.</summary>
+    public static ChoiceKind CardForms { get; } = ChoiceKind.OfForms([.. FormTable.All.Select(f => f.Form).Where(f => f is not (Form.None or Form.Bond or Form.Line or Form.Spoken or Form.Equation))]);
+
+    private static readonly ChoiceKind Supports = ChoiceKind.Of(("none", "none"), ("things", "things to count"), ("frame", "a ten-frame"), ("fingers", "her fingers"), ("line", "a number line"), ("rack", "a bead rack"));
+
+    public static Knob Support { get; } = new("support", "Support", Supports, Supports["none"], Belongs.Support, Scope.Seat, "place", "What she may use to find out; it is kept with the note.");
+
+    public static Knob First { get; } = new("first", "Who begins", ChoiceKind.Of(("seat", "the first place"), ("alternate", "in turn, game by game"), ("youngest", "the youngest"), ("draw", "drawn")), new ChoiceValue("seat", "the first place"), Belongs.Fairness, Scope.Table, "centre", "Whose turn comes first.");
+
+    public static Knob Range(int most) => new("range", "Her range", new RangeKind(0, most), null, Belongs.Range, Scope.Seat, "place", "The numbers she holds; what comes up outside them is shown.");
+
+    /// <param name="most">What the winner has most of; null where it is not played against each other.</param>
+    /// <param name="together">What is reached together.</param>
+    public static Knob Winning(string? most, string together)
+    {
+        var options = new List<(string, string)> { ("together", together), ("none", "nobody wins") };
+        if (most is not null) options.Insert(0, ("compete", most));
+        var kind = ChoiceKind.Of([.. options]);
+        return new("winning", "Winning", kind, kind.Options[0], Belongs.Fairness, Scope.Table, "centre", most is null ? "Whether it is something to reach together." : "Whether somebody wins, or all together.");
+    }
+
+    public static Support SupportAt(Setup setup, int seat) => Enum.Parse<Support>(setup.At<ChoiceValue>(seat, "support").Id, true);
+
+    public static Form FormAt(Setup setup, string knob) => FormTable.Find(setup.Get<ChoiceValue>(knob).Id)!.Value;
+
+    /// <summary>What refuses a form that does not reach so far, with one that does and is not the other; null where it reaches.</summary>
+    public static Problem? TooShort(string knob, Form form, IReadOnlyCollection<int> numbers, Form other) => numbers.All(n => Pictures.CanDraw(form, n))
+        ? null
+        : new($"table.{knob}", $"{Materials.Words.Sentence(form.Facts().Label).TrimEnd('.')} show {form.Facts().Low} to {form.Facts().High}, and the cards go to {numbers.Max()}.", Showing(numbers, other).Id());
+
+    /// <summary>A form that shows all these numbers and is not the other one.</summary>
+    public static Form Showing(IEnumerable<int> numbers, Form other) =>
+        new[] { Form.Numeral, Form.Scatter, Form.Word }.First(f => f != other && numbers.All(n => Pictures.CanDraw(f, n)));
+}
