@@ -30,10 +30,10 @@ internal static class ForecastBench
                     rows.Add(new JsonObject
                     {
                         ["game"] = setup.Frame.Id, ["mode"] = $"{mode} {behaviour.ToString().ToLowerInvariant()}",
-                        ["nsPerTurn"] = row.PerTurn, ["floorNsPerTurn"] = row.Floor, ["ratio"] = row.PerTurn / row.Floor,
+                        ["nsPerTurn"] = row.PerTurn, ["floorNsPerTurn"] = row.Floor, ["ratio"] = row.Ratio,
                         ["bytesPerGame"] = row.Bytes, ["gamesPerSecond"] = row.Games,
                     });
-                else Console.WriteLine($"{setup.Frame.Id,-9} {mode,-15} {behaviour,-9} {row.PerTurn,8:0.0} {row.Floor,6:0.0} {row.PerTurn / row.Floor,6:0.0} {row.Bytes,11:0} {row.Games,10:0}");
+                else Console.WriteLine($"{setup.Frame.Id,-9} {mode,-15} {behaviour,-9} {row.PerTurn,8:0.0} {row.Floor,6:0.0} {row.Ratio?.ToString("0.0") ?? "–",6} {row.Bytes,11:0} {row.Games,10:0}");
             }
         if (json) Console.WriteLine(new JsonObject { ["frames"] = rows }.ToJsonString(new JsonSerializerOptions()));
         return 0;
@@ -55,7 +55,10 @@ internal static class ForecastBench
         }
     }
 
-    private static (double PerTurn, double Floor, double Bytes, double Games) Measure(Setup setup, Behaviour behaviour)
+    /// <param name="Ratio">Null for games that use no random number at all.</param>
+    private readonly record struct Row(double PerTurn, double Floor, double? Ratio, double Bytes, double Games);
+
+    private static Row Measure(Setup setup, Behaviour behaviour)
     {
         var answers = new LearnerAnswers(setup, new DateOnly(2026, 1, 1));
         var bench = new SimulationBench(setup, answers, behaviour);
@@ -75,7 +78,7 @@ internal static class ForecastBench
         var (turn, floor, bytes) = rounds[Rounds / 2];
         var clock = Stopwatch.StartNew();
         Forecaster.Make(setup, answers, new ForecastOptions(behaviour, 1, games), new Facts());
-        return (turn, floor, bytes, games / clock.Elapsed.TotalSeconds);
+        return new(turn, floor, one.Draws == 0 ? null : turn / floor, bytes, games / clock.Elapsed.TotalSeconds);
     }
 
     /// <summary>

@@ -7,7 +7,7 @@ test("from today to growth by mouse or finger", async ({ page }) => {
   await page.locator("section", { has: page.getByRole("heading", { name: "Otis" }) }).getByRole("link", { name: /^To the bench/ }).first().click();
   await expect(page.getByRole("heading", { name: "Partners", exact: true })).toBeVisible();
 
-  await page.getByRole("link", { name: /cards as|as numerals|layout/ }).first().click();
+  await page.getByRole("link", { name: /the cards on the table/ }).first().click();
   await page.getByLabel("Rows").fill("2");
   await page.getByLabel("Rows").press("Tab");
   await expect(page).toHaveURL(/layout=2x/);

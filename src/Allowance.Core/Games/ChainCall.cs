@@ -1,4 +1,4 @@
-using System.Numerics;
+using System.Runtime.CompilerServices;
 using Allowance.Core.Asks;
 using Allowance.Core.Forecasts;
 using Allowance.Core.Forms;
@@ -191,6 +191,7 @@ internal readonly struct ChainCallRules(Chain chain) : IRules<ChainCallState>
 
     public int Seats => chain.Asks.Length;
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public ref Head Head(ref ChainCallState s) => ref s.Head;
 
     public void Start(ref ChainCallState s, int first)
@@ -201,6 +202,7 @@ internal readonly struct ChainCallRules(Chain chain) : IRules<ChainCallState>
         Settle(ref s);
     }
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public Step Next(in ChainCallState s) => new(s.Phase, s.Head.Mover);
 
     public int Draw(ref ChainCallState s, ref Rng rng) => 0;
@@ -208,6 +210,7 @@ internal readonly struct ChainCallRules(Chain chain) : IRules<ChainCallState>
     public void Deal(ref ChainCallState s, int outcome) { }
 
     /// <summary>The next to answer is the holder of the next card; whoever has left is answered for by the one after.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public void Settle(ref ChainCallState s)
     {
         if (s.Head.Active == 0 || s.Answers == cards)
@@ -219,14 +222,18 @@ internal readonly struct ChainCallRules(Chain chain) : IRules<ChainCallState>
         if ((s.Head.Active >> s.Head.Mover & 1) == 0) s.Head.NextMover();
     }
 
-    private int Answering(in ChainCallState s) => (s.Calls + 1) % cards;
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private int Answering(in ChainCallState s) => s.Calls + 1 == cards ? 0 : s.Calls + 1;
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public Move Plain(in ChainCallState s, ref Rng rng) => Answer(in s);
 
     public Move Best(in ChainCallState s, ref Rng rng) => Answer(in s);
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private Move Answer(in ChainCallState s) => new(1UL << Answering(in s), -1, Answering(in s));
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int Asks(in ChainCallState s, Move move, Span<SeatAsk> into)
     {
         if (chain.Asks[s.Head.Mover] is not { } asks) return 0;
@@ -234,10 +241,13 @@ internal readonly struct ChainCallRules(Chain chain) : IRules<ChainCallState>
         return 1;
     }
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public float Seconds(in ChainCallState s, Step step, Move move) => Handling.ChainCallTurn;
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public bool Seeking(in ChainCallState s, Move move) => false;
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public void Apply(ref ChainCallState s, Move move, Answered answered)
     {
         s.Given[s.Head.Mover]++;

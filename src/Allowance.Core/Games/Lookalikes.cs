@@ -328,7 +328,7 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
     private readonly LookalikesSeat[] seats = table.Seats;
     private readonly bool down = table.Mode == Lookalikes.FaceDown, line = table.Mode == Lookalikes.InLine, twoBacks = table.TwoBacks && table.Mode == Lookalikes.FaceDown, again = table.Again;
     private readonly int pairs = table.Numbers.Count;
-    private readonly bool spans = table.Seats.Any(s => s.Memory is > MemoryValue.Nothing and < MemoryValue.Everything);
+    private readonly int longestSpan = table.Seats.Max(s => s.Memory == MemoryValue.Everything ? 0 : s.Memory);
 
     public int Seats => seats.Length;
 
@@ -337,8 +337,11 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
 
     public void Start(ref LookalikesState s, int first)
     {
-        s = default;
+        // The piles and the order are as good as empty without being cleared.
         s.Head = Games.Head.At(first, seats.Length);
+        s.First = s.Last = s.Ordered = 0;
+        s.Known = s.Up = s.Shown = 0;
+        s.Taken = default;
         ((Span<byte>)s.Places).Fill(Nothing);
         ((Span<byte>)s.At).Fill(Nothing);
         s.Cards = ulong.MaxValue >> (64 - 2 * pairs);
@@ -404,11 +407,11 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
     private static Move Pair(in LookalikesState s, int place) => new(1UL << place | 1UL << s.At[s.Places[place] ^ 1], -1, place);
 
     /// <summary>The places whose cards were seen last and still lie there.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private static ulong Latest(in LookalikesState s, int span)
     {
         ulong latest = 0;
-        for (int i = 0; i < Math.Min(span, s.Ordered); i++)
-            if (s.Order[i] != Nothing) latest |= 1UL << s.Order[i];
+        for (int i = 0; i < Math.Min(span, s.Ordered); i++) latest |= Bits.If(s.Order[i] != Nothing) << s.Order[i];
         return latest;
     }
 
@@ -416,6 +419,7 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
     /// Turns by what is remembered: a known pair first, else an unknown card, then its known mate, else another unknown
     /// one. Of two backs the first form is turned first while it has unknown cards.
     /// </summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private Move Turn(in LookalikesState s, ulong remembered, ref Rng rng)
     {
         remembered &= s.Cards;
@@ -426,11 +430,16 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
             if (mate != Nothing && (remembered >> mate & 1) != 0) return new(0, mate);
         }
         else
+        {
+            ulong mates = 0;
             for (ulong known = remembered; known != 0; known &= known - 1)
             {
-                int place = BitOperations.TrailingZeroCount(known), mate = s.At[s.Places[place] ^ 1];
-                if (mate != Nothing && (remembered >> mate & 1) != 0) return new(0, place);
+                int mate = s.At[s.Places[BitOperations.TrailingZeroCount(known)] ^ 1];
+                mates |= Bits.If(mate != Nothing) << mate;
             }
+            mates &= remembered;
+            if (mates != 0) return new(0, BitOperations.TrailingZeroCount(mates));
+        }
         ulong legal = Turnable(in s), unknown = legal & ~remembered;
         if (twoBacks && s.Up == 0 && (unknown & EvenPlaces) != 0) unknown &= EvenPlaces;
         ulong from = unknown != 0 ? unknown : legal;
@@ -438,6 +447,7 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
     }
 
     /// <summary>The places that may be turned next: with two backs the second card is one of the other form.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private ulong Turnable(in LookalikesState s)
     {
         ulong legal = s.Cards & ~s.Up;
@@ -478,7 +488,7 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
         s.Taken[s.Head.Mover] += 2;
         s.Cards &= ~move.Items;
         s.Known &= ~move.Items;
-        if (spans) Forget(ref s, move.Items);
+        if (longestSpan > 0) Forget(ref s, move.Items);
         if (line)
         {
             s.Phase = StepKind.Chance;
@@ -488,6 +498,7 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
         else EndTurn(ref s);
     }
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private void EndTurn(ref LookalikesState s)
     {
         s.Head.Turns++;
@@ -496,6 +507,7 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
         Settle(ref s);
     }
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private void TurnOver(ref LookalikesState s, int place)
     {
         if (s.Up == 0) s.First = (byte)place;
@@ -505,22 +517,32 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
         else s.Phase = StepKind.Chance;
     }
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private void Turned(ref LookalikesState s)
     {
         s.Phase = StepKind.Choice;
-        if (spans) Remember(ref s, s.Last);
+        if (longestSpan > 0) Remember(ref s, s.Last);
         if (s.First == s.Last || s.Places[s.First] == (s.Places[s.Last] ^ 1)) return;
         s.Shown = s.Up;
         EndTurn(ref s);
     }
 
-    private static void Remember(ref LookalikesState s, byte place)
+    /// <summary>Nothing older than the longest span is kept.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private void Remember(ref LookalikesState s, byte place)
     {
-        Span<byte> order = s.Order;
-        int at = order[..s.Ordered].IndexOf(place);
-        if (at < 0) at = s.Ordered < MemoryKind.MostSpan ? s.Ordered++ : s.Ordered - 1;
-        for (; at > 0; at--) order[at] = order[at - 1];
-        order[0] = place;
+        byte coming = place;
+        int kept = s.Ordered;
+        for (int i = 0; i < kept; i++)
+        {
+            byte here = s.Order[i];
+            s.Order[i] = coming;
+            if (here == place) return;
+            coming = here;
+        }
+        if (kept == longestSpan) return;
+        s.Order[kept] = coming;
+        s.Ordered++;
     }
 
     /// <summary>Cards that were taken still count among those seen last; what was forgotten stays so.</summary>
