@@ -22,6 +22,9 @@ internal struct PartnersFaceDownState
     /// <summary>What was turned in this turn adds up to; the cards that may still come to the table.</summary>
     public short Sum, Stock;
 
+    /// <summary>The target of the mover.</summary>
+    public short Target;
+
     /// <summary>In <c>run</c>: how many cards were turned in this turn, and the first six numbers.</summary>
     public byte Lying;
     public ulong Lanes;
@@ -100,6 +103,7 @@ internal readonly struct PartnersFaceDown(PartnersTable table) : IRules<Partners
             s.Phase = StepKind.Over;
             return;
         }
+        s.Target = (short)seats[s.Head.Mover].Target;
         if (s.Up != 0)
         {
             if (s.Phase != StepKind.Chance) s.Phase = StepKind.Choice;
@@ -112,6 +116,7 @@ internal readonly struct PartnersFaceDown(PartnersTable table) : IRules<Partners
             if (s.Cards == 0) break;
             s.Head.Stuck = true;
             s.Head.NextMover();
+            s.Target = (short)seats[s.Head.Mover].Target;
         }
         s.Phase = StepKind.Over;
     }
@@ -129,6 +134,7 @@ internal readonly struct PartnersFaceDown(PartnersTable table) : IRules<Partners
     {
         s.Head.Turns++;
         s.Head.NextMover();
+        s.Target = (short)seats[s.Head.Mover].Target;
         TurnBack(ref s);
         if (!CanMove(in s)) Settle(ref s);
     }
@@ -199,7 +205,7 @@ internal readonly struct PartnersFaceDown(PartnersTable table) : IRules<Partners
     /// <summary>Cards turned up in this turn settle it: they are kept or turned back.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private bool Forced(in PartnersFaceDownState s) => runs
-        ? s.Sum >= seats[s.Head.Mover].Target || s.Up != 0 && s.Cards == s.Up
+        ? s.Sum >= s.Target || s.Up != 0 && s.Cards == s.Up
         : BitOperations.PopCount(s.Up) == 2;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
@@ -212,7 +218,7 @@ internal readonly struct PartnersFaceDown(PartnersTable table) : IRules<Partners
         {
             int n = 0;
             if (s.Lying > 1) into[n++] = new(mover, seat.Together(s.Lanes, s.Lying, s.Sum, s.Places[s.Last]));
-            if (s.Lying > 0 && s.Sum < seat.Target) into[n++] = new(mover, seat.Part[s.Sum]);
+            if (s.Lying > 0 && s.Sum < s.Target) into[n++] = new(mover, seat.Part[s.Sum]);
             return n;
         }
         if (move.Items == 0) return 0;
@@ -234,7 +240,7 @@ internal readonly struct PartnersFaceDown(PartnersTable table) : IRules<Partners
     {
         s.Shown = 0;
         if (move.Pick >= 0) TurnOver(ref s, move.Pick);
-        else if (move.IsPass || !answered.All || runs && s.Sum != seats[s.Head.Mover].Target)
+        else if (move.IsPass || !answered.All || runs && s.Sum != s.Target)
         {
             s.Shown = s.Up;
             EndTurn(ref s);
