@@ -28,6 +28,7 @@ test("a chain that is too long, or another relation, is refused with what goes; 
   await page.getByRole("alert").getByRole("link").press("Enter");
   await expect(page.getByRole("alert")).toHaveCount(0);
   await page.keyboard.press("g");
+  await expect(page).toHaveURL(/open=centre/);
   await page.getByLabel("What answers").selectOption("partner:7");
   await expect(page).toHaveURL(/relation=partner%3A7/);
 });
