@@ -112,6 +112,16 @@ public class ChainCallTests
     }
 
     [Fact]
+    public void A_level_at_one_place_that_the_chain_does_not_go_by_is_refused()
+    {
+        SetupReading With(string level) => Catalogue.Read($$$"""{"format":"allowance-setup/1","game":"chaincall","level":"more","players":[{"age":6},{"age":5,"allowance":{"level":"{{{level}}}"}}]}""");
+        Assert.Empty(With("more").Problems);
+        var problem = Assert.Single(With("double").Problems);
+        Assert.Equal(("players[1].allowance.level", "more"), (problem.Path, (string)problem.Nearest!));
+        Assert.Contains("1 more answers", problem.Message);
+    }
+
+    [Fact]
     public void Another_shuffle_gives_another_order_of_the_same_cards()
     {
         var (one, other) = (Cards(Read("""{"values":[1,9]}""").Setup!), Cards(Read("""{"values":[1,9],"shuffle":2}""").Setup!));

@@ -188,4 +188,21 @@ public class PartnersPlayTests
                 Assert.DoesNotContain(ask.AnswerWords(), ask.Question().Split(' ', ',', '?', '.', ':'));
         }
     }
+
+    /// <summary>More cards of one number than a byte counts: all of them can be taken, face down as face up.</summary>
+    [Theory]
+    [InlineData("memory")]
+    [InlineData("spot")]
+    public void A_pack_of_hundreds_of_one_number_is_played_to_its_end(string mode)
+    {
+        var setup = Setups.FromJson($$$"""{"deck":{"counts":{"5":430}},"target":10,"mode":"{{{mode}}}","layout":[4,5]}""", level: mode);
+        var run = Catalogue.Of(setup).Compile(setup).Start(0);
+        var rng = new Allowance.Core.Numbers.Rng(2);
+        while (run.Next.Kind != StepKind.Over)
+        {
+            if (run.Next.Kind == StepKind.Chance) run.Deal(run.Draw(ref rng));
+            else run.Apply(run.Plain(ref rng), true);
+        }
+        Assert.Equal((430, 0), (run.Points(0), run.Left));
+    }
 }

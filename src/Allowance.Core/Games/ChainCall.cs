@@ -53,8 +53,13 @@ public sealed class ChainCall : Frame
             problems.Add(new("table.formSeeks", $"The card would show the very picture that is called; {chain.FormHas.Facts().Label} need another form beside them.", CommonKnobs.Showing(chain.Called, chain.FormHas).Id()));
         if (CommonKnobs.TooShort("formHas", chain.FormHas, chain.Has, chain.FormSeeks) is { } shortHas) problems.Add(shortHas);
         if (CommonKnobs.TooShort("formSeeks", chain.FormSeeks, chain.Called, chain.FormHas) is { } shortSeeks) problems.Add(shortSeeks);
+        for (int i = 0; i < setup.Seats.Length; i++)
+            if (setup.Seats[i].Level is { } own && RelationOf(own) != chain.Relation.Relation)
+                problems.Add(new($"players[{i}].allowance.level", $"One chain goes through all hands, and here {setup.Get("relation")} answers.", setup.Frame.Levels.First(l => RelationOf(l.Id) == chain.Relation.Relation).Id));
         return [.. problems.DistinctBy(p => p.Path)];
     }
+
+    private Relation RelationOf(string level) => ((RelationValue)Data.Level(level)!["relation"]!).Relation;
 
     /// <summary>The relation of the same kind that goes with these numbers.</summary>
     private static RelationValue? Nearest(Setup setup)

@@ -20,7 +20,7 @@ internal sealed class PartnersTable
         Mode = setup.Get<ChoiceValue>("mode").Id;
         Refill = setup.Get<FlagValue>("refill").On;
         Layout = setup.Get<SizeValue>("layout");
-        Form = FormTable.Find(setup.Get<ChoiceValue>("form").Id)!.Value;
+        Form = CommonKnobs.FormAt(setup, "form");
         Seats = [.. Enumerable.Range(0, setup.Seats.Length).Select(i => new PartnersSeat(setup, i, Counts))];
     }
 
@@ -70,7 +70,7 @@ internal sealed class PartnersSeat
     {
         string level = setup.LevelAt(seat), mode = setup.Get<ChoiceValue>("mode").Id;
         form = FormTable.Find(setup.At<ChoiceValue>(seat, "form").Id)!.Value;
-        support = Enum.Parse<Support>(setup.At<ChoiceValue>(seat, "support").Id, true);
+        support = CommonKnobs.SupportAt(setup, seat);
         Target = setup.At<WholeValue>(seat, "target").Number;
         Same = level == "same";
         Any = !Same && setup.At<ChoiceValue>(seat, "addends").Id == "any";
