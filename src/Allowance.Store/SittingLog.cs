@@ -106,7 +106,7 @@ public sealed class SittingLog(Database database)
         {
             case Noted noted when players[noted.Seat] is { } player && Ask.Parse(noted.Ask, out _) is { } ask:
                 var seen = noted.Outcome is { } outcome ? Seen.How((Outcome)outcome) : Seen.NotWatched(noted.Right);
-                long note = Observations.Insert(connection, transaction, player, new(e.At, ask, seen), new(id, noted.Turn, number));
+                long note = Observations.Insert(connection, transaction, player, new(e.At, ask, seen, noted.Shown / 1000.0, noted.Shown is null ? Source.Table : Source.Glimpse), new(id, noted.Turn, number));
                 if (noted.Replaces is { } old)
                     connection.Execute("update observation set replaced_by = @note where sitting_id = @id and event = @old", new { note, id, old }, transaction);
                 break;

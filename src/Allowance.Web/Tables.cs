@@ -30,7 +30,7 @@ public sealed class Tables(SittingLog log, Household household, TimeProvider clo
     public OpenTable? Find(long id)
     {
         if (log.Find(id) is not { } head || SetupOf(head) is not { } setup) return null;
-        return new(head, new Sitting(setup, head.Way, head.Seed, log.Events(id)));
+        return new(head, new Sitting(setup, head.Way, head.Seed, log.Events(id), household.Answers(setup)));
     }
 
     /// <summary>The setup a sitting began with, with the people as they are now; null where it can no longer be read.</summary>
@@ -50,7 +50,7 @@ public sealed class Tables(SittingLog log, Household household, TimeProvider clo
         var sitting = table.Sitting;
         int known = sitting.EventCount;
         foreach (var e in events) sitting.Take(e);
-        while (sitting.Way == Way.Screen && sitting.Next.Kind == StepKind.Chance) sitting.Take(sitting.Draw());
+        while (sitting.DrawsItself && sitting.Next.Kind == StepKind.Chance) sitting.Take(sitting.Draw());
         if (sitting.Game is { } game && game.Next.Kind == StepKind.Over && !sitting.IsStopped) sitting.Take(new Stopped(false));
         var at = clock.GetLocalNow();
         var added = sitting.Events.Skip(known).Select(e => new NewEvent(e, at, PlayerOf(table, e))).ToList();

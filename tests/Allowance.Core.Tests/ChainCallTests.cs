@@ -66,7 +66,7 @@ public class ChainCallTests
     [InlineData("""{"values":[1,3,5],"relation":"double"}""", "table.relation")]
     [InlineData("""{"values":[11,20],"relation":"partner:10"}""", "table.relation")]
     [InlineData("""{"formSeeks":"numeral"}""", "table.formSeeks")]
-    [InlineData("""{"values":[1,20]}""", "table.formSeeks")]
+    [InlineData("""{"values":[1,20],"formSeeks":"dice"}""", "table.formSeeks")]
     [InlineData("""{"relation":"pluss:2"}""", "table.relation")]
     [InlineData("""{"relation":"plus"}""", "table.relation")]
     public void What_cannot_be_chained_is_refused_with_what_can(string table, string path)

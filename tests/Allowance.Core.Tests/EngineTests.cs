@@ -42,7 +42,7 @@ public class EngineTests
         var run = frame.Compile(setup).Start(0);
         var log = new List<(bool Chance, int Outcome, Move Move, bool Found)>();
         var rng = Rng.ForGame(seed, 0);
-        int things = Things(run), steps = 0;
+        int things = run.Things, steps = 0;
         while (run.Next.Kind != StepKind.Over && run.Turns < 300 && steps++ < MostSteps)
         {
             Assert.InRange(run.Next.Seat, 0, setup.Seats.Length - 1);
@@ -70,7 +70,7 @@ public class EngineTests
                 run.Apply(move, found || !run.Seeking(move));
                 log.Add((false, 0, move, found || !run.Seeking(move)));
             }
-            Assert.Equal(things, Things(run));
+            Assert.Equal(things, run.Things);
             Assert.NotEmpty(run.Zones);
             Assert.NotEmpty(run.Says);
         }
@@ -86,9 +86,6 @@ public class EngineTests
         Assert.Equal([.. Enumerable.Range(0, setup.Seats.Length).Select(run.Points)], Enumerable.Range(0, setup.Seats.Length).Select(again.Points));
         Assert.Equal(run.Zones.SelectMany(z => z.Items).Select(i => (i.Id, i.Value, i.State)), again.Zones.SelectMany(z => z.Items).Select(i => (i.Id, i.Value, i.State)));
     }
-
-    /// <summary>What is left and what was taken stay the same together.</summary>
-    private static int Things(Run run) => run.Left + Enumerable.Range(0, 8).Sum(run.Points);
 
     [Theory, MemberData(nameof(Frames))]
     public void Forecasts_of_random_setups_hold_together(string id)

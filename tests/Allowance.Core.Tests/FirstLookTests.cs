@@ -136,20 +136,6 @@ public class FirstLookTests
     }
 
     [Fact]
-    public void Glimpses_give_the_shortest_time_that_was_enough()
-    {
-        Observation Shown(int n, double seconds, bool right) => new(At, new Ask(AskKind.Say, n, Form.Dice), Seen.How(right ? Outcome.SawIt : Outcome.NotYet), seconds, Source.Glimpse);
-        var thresholds = GlimpseThreshold.Of([Shown(4, 2, true), Shown(4, 1, true), Shown(4, .5, false), Shown(5, 2, false), Shown(6, 2, true), Shown(6, 1, false), Shown(6, 1, true), Shown(6, 1, true), Shown(6, .5, true),
-            new(At, new Ask(AskKind.Say, 3, Form.Dice), Seen.How(Outcome.SawIt), 1.0)]);
-        Assert.Equal([4, 5, 6], thresholds.Select(t => t.Number));
-        Assert.Equal(1, thresholds[0].Seconds);
-        Assert.Equal(3, thresholds[0].Looks);
-        Assert.Null(thresholds[1].Seconds);
-        // 2 s: 1 of 1; 1 s: 3 of 4; 0.5 s: 4 of 5.
-        Assert.Equal(.5, thresholds[2].Seconds);
-    }
-
-    [Fact]
     public void The_path_of_methods_counts_watched_answers_by_week()
     {
         Observation On(string day, Outcome outcome, AskKind kind = AskKind.Part) =>

@@ -187,7 +187,7 @@ public class LookalikesTests
 
     [Theory]
     [InlineData("facedown", """{"formB":"numeral"}""", "table.formB")]
-    [InlineData("faceup", """{"values":[1,20]}""", "table.formB")]
+    [InlineData("faceup", """{"values":[1,20],"formB":"dice"}""", "table.formB")]
     [InlineData("faceup", """{"pairs":9}""", "table.pairs")]
     [InlineData("partner", """{"values":[11,15]}""", "table.values")]
     [InlineData("faceup", """{"values":"many"}""", "table.values")]

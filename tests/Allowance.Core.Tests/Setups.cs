@@ -39,14 +39,15 @@ internal static class Setups
         FlagKind => Gen.Bool.Select(b => (KnobValue)new FlagValue(b)),
         ChoiceKind choice => OneOf([.. choice.Options.Select(o => (KnobValue)o)]),
         SizeKind => Gen.Select(Gen.Int[1, 6], Gen.Int[1, 6]).Select(s => (KnobValue)new SizeValue(s.Item1, Math.Max(s.Item2, s.Item1 == 1 ? 2 : 1))),
-        RangeKind => Gen.Select(Gen.Int[0, 10], Gen.Int[0, 10]).Select(r => (KnobValue)new RangeValue(new(r.Item1, r.Item1 + r.Item2))),
-        NumbersKind => Gen.OneOf(
-            Gen.Select(Gen.Int[0, 3], Gen.Int[1, 6]).Select(r => (KnobValue)NumbersValue.Range(r.Item1, r.Item1 + r.Item2)),
-            Gen.Int[0, 12].List[3, 9].Select(n => (KnobValue)(n.Distinct().Count() == 2 ? NumbersValue.Range(n.Min(), n.Max()) : new NumbersValue(n)))),
+        RangeKind => Gen.Select(Gen.Int[0, 8], Gen.Int[0, 8]).Select(r => (KnobValue)new RangeValue(new(r.Item1, r.Item1 + r.Item2))),
+        NumbersKind numbers => Gen.OneOf(
+            Gen.Select(Gen.Int[0, 3], Gen.Int[1, 6]).Select(r => (KnobValue)NumbersValue.Range(numbers.Least + r.Item1, numbers.Least + r.Item1 + r.Item2)),
+            Gen.Int[numbers.Least, Math.Min(numbers.Most, numbers.Least + 12)].List[3, 9].Select(n => (KnobValue)(n.Distinct().Count() == 2 ? NumbersValue.Range(n.Min(), n.Max()) : new NumbersValue(n)))),
         MemoryKind => Gen.OneOf(Gen.Const(MemoryValue.Nothing), Gen.Const(MemoryValue.Everything), Gen.Int[1, 12]).Select(m => (KnobValue)new MemoryValue(m)),
         RelationKind => Gen.OneOf(
             Gen.Int[0, RelationKind.Usual.Count - 1].Select(i => (KnobValue)RelationKind.Usual[i]),
             Gen.Int[1, 20].Select(t => (KnobValue)new RelationValue(Relation.Partner, t))),
+        FormsKind forms => Gen.Int[0, forms.Offered.Count - 1].List[1, 3].Select(f => (KnobValue)new FormsValue(f.Select(i => forms.Offered[i]))),
         DeckKind => Decks.Select(d => (KnobValue)new DeckValue(d)),
         _ => throw new NotSupportedException($"No random values of {kind.GetType().Name} yet."),
     };

@@ -115,7 +115,7 @@ public static class Forecaster
     public static Forecast Make(Setup setup, IAnswers answers, ForecastOptions options, Facts? facts = null, double goodEnough = 0)
     {
         var frame = Catalogue.Of(setup);
-        var game = frame.Compile(setup);
+        var game = frame.Compile(setup, answers);
         int seats = setup.Seats.Length;
         var plan = new SimulationPlan(options.Behaviour, options.Seed, answers, First(setup), Youngest(setup), Ranges(setup), options.Samples);
         var tally = new GameTally(seats, plan);
@@ -128,6 +128,13 @@ public static class Forecaster
             if (goodEnough > 0 && RelativeError(plan.Seconds.AsSpan(0, played)) < goodEnough) break;
         }
         return Read(frame, setup, options, plan, tally, played, facts ?? frame.ExactFacts(setup));
+    }
+
+    /// <summary>The first player's mean chance of being right over a few games; null where she is asked nothing. Much quicker than a forecast.</summary>
+    public static double? Success(Setup setup, IAnswers answers, int games)
+    {
+        var plan = new SimulationPlan(Behaviour.Child, 1, answers, First(setup), Youngest(setup), Ranges(setup), games);
+        return Player("", Catalogue.Of(setup).Compile(setup, answers).Simulate(plan, 0, games).Asks[0], 0, games).Success;
     }
 
     private static GameTally OnBothCores(Game game, SimulationPlan plan, int from, int to)

@@ -13,7 +13,7 @@ public sealed record SimulationCost(double Seconds, long Turns, long Draws, long
 /// <summary>Times the inner loop of the simulator on one core, for <c>./allowance bench forecast</c>.</summary>
 public sealed class SimulationBench(Setup setup, IAnswers answers, Behaviour behaviour)
 {
-    private readonly Game game = Catalogue.Of(setup).Compile(setup);
+    private readonly Game game = Catalogue.Of(setup).Compile(setup, answers);
 
     public SimulationCost Play(int games)
     {

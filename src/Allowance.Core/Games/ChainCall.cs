@@ -22,7 +22,7 @@ public sealed class ChainCall : Frame
             new("values", "Numbers", Values, NumbersValue.Range(1, 10), Belongs.Range, Scope.Table, "deck", "The numbers that cards may have and call."),
             new("cards", "Cards", new WholeKind(LeastCards, MostCards), null, Belongs.Length, Scope.Table, "cards", "How many cards the chain has; as many as go where it is left open."),
             new("formHas", "A card has", CommonKnobs.CardForms, CommonKnobs.CardForms["numeral"], Belongs.Form, Scope.Table, "cards", "The form of the number a card has."),
-            new("formSeeks", "It looks for", CommonKnobs.CardForms, CommonKnobs.CardForms["dice"], Belongs.Form, Scope.Table, "cards", "The form of the number a card calls."),
+            new("formSeeks", "It looks for", CommonKnobs.CardForms, null, Belongs.Form, Scope.Table, "cards", "The form of the number a card calls."),
             new("relation", "What answers", new RelationKind(), new RelationValue(Relation.Same), Belongs.RuleLevel, Scope.Table, "centre", "The same number, so many more or fewer, the partner of a target, or the double."),
             new("shuffle", "Chain", new WholeKind(1, 999), new WholeValue(1), Belongs.Length, Scope.Table, "cards", "Another number gives another order of the same cards."),
             CommonKnobs.Winning(null, "all together close the chain"),
@@ -114,6 +114,13 @@ public sealed class ChainCall : Frame
         return selfAnswers ? ["Once a player answers her own card: an odd chain cannot go to and fro between two."] : [];
     }
 
+    public override KnobValue? LeftOpen(Setup setup, Knob knob) => knob.Id switch
+    {
+        "formSeeks" => CommonKnobs.CardForms[new Chain(setup).FormSeeks.Id()],
+        "cards" => new WholeValue(new Chain(setup).Has.Length),
+        _ => null,
+    };
+
     public override string Summary(Setup setup) => $"answered by {setup.Get("relation")}";
 }
 
@@ -127,13 +134,14 @@ public sealed class Chain
     {
         var values = setup.Get<NumbersValue>("values").Numbers;
         Relation = setup.Get<RelationValue>("relation");
-        (FormHas, FormSeeks) = (CommonKnobs.FormAt(setup, "formHas"), CommonKnobs.FormAt(setup, "formSeeks"));
         Possible = [.. values.Where(v => Relation.CalledBy(v) is { } called && values.Contains(called))];
         int wanted = Math.Min(setup.Get("cards") is WholeValue cards ? cards.Number : ChainCall.MostCards, Possible.Count);
         var rng = Rng.ForGame(setup.Get<WholeValue>("shuffle").Number, wanted);
         int[] order = rng.Order(wanted);
         Has = [.. order.Select(i => Possible[wanted == 1 ? 0 : i * (Possible.Count - 1) / (wanted - 1)])];
         Called = [.. Has.Select((_, i) => Relation.CalledBy(Has[(i + 1) % wanted])!.Value)];
+        FormHas = CommonKnobs.FormAt(setup, "formHas");
+        FormSeeks = CommonKnobs.SecondForm(setup, "formSeeks", Called, FormHas);
         Owner = Deal(wanted, setup.Seats.Length);
         Asks = [.. Enumerable.Range(0, setup.Seats.Length).Select(s => setup.Seats[s].GrownUp ? null
             : Called.Select(called => AskOf(called, CommonKnobs.SupportAt(setup, s))).ToArray())];

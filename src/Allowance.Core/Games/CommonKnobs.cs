@@ -10,6 +10,9 @@ internal static class CommonKnobs
     /// <summary>Forms that a card can carry and that show one number.</summary>
     public static ChoiceKind CardForms { get; } = ChoiceKind.OfForms([.. FormTable.All.Select(f => f.Form).Where(f => f is not (Form.None or Form.Bond or Form.Line or Form.Spoken or Form.Equation))]);
 
+    /// <summary>The same, and what is only said.</summary>
+    public static ChoiceKind CallForms { get; } = new([.. CardForms.Options, new ChoiceValue(Form.Spoken.Id(), "said aloud")]);
+
     private static readonly ChoiceKind Supports = ChoiceKind.Of(("none", "none"), ("things", "things to count"), ("frame", "a ten-frame"), ("fingers", "her fingers"), ("line", "a number line"), ("rack", "a bead rack"));
 
     public static Knob Support { get; } = new("support", "Support", Supports, Supports["none"], Belongs.Support, Scope.Seat, "place", "What she may use to find out; it is kept with the note.");
@@ -31,6 +34,11 @@ internal static class CommonKnobs
     public static Support SupportAt(Setup setup, int seat) => Enum.Parse<Support>(setup.At<ChoiceValue>(seat, "support").Id, true);
 
     public static Form FormAt(Setup setup, string knob) => FormTable.Find(setup.Get<ChoiceValue>(knob).Id)!.Value;
+
+    /// <summary>The form of the second of two: as chosen, or left open dice as far as they reach, then loose dots, then words.</summary>
+    public static Form SecondForm(Setup setup, string knob, IReadOnlyCollection<int> numbers, Form first) => setup.Get(knob) is ChoiceValue chosen
+        ? FormTable.Find(chosen.Id)!.Value
+        : new[] { Form.Dice, Form.Scatter, Form.Numeral, Form.Word }.First(f => f == Form.Word || f != first && numbers.All(n => Pictures.CanDraw(f, n)));
 
     /// <summary>What refuses a form that does not reach so far, with one that does and is not the other; null where it reaches.</summary>
     public static Problem? TooShort(string knob, Form form, IReadOnlyCollection<int> numbers, Form other) => numbers.All(n => Pictures.CanDraw(form, n))

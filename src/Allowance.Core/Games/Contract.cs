@@ -58,7 +58,7 @@ public struct Head
     public int Turns;
 
     /// <summary>Bit i is set while seat i plays.</summary>
-    public byte Active;
+    public uint Active;
 
     public byte Mover;
 
@@ -66,13 +66,13 @@ public struct Head
     public bool Stuck;
 
     /// <summary>The beginning: everybody plays, and <paramref name="first"/> is to move.</summary>
-    public static Head At(int first, int seats) => new() { Mover = (byte)first, Active = (byte)((1 << seats) - 1) };
+    public static Head At(int first, int seats) => new() { Mover = (byte)first, Active = (1u << seats) - 1 };
 
     public void NextMover()
     {
         if (Active == 0) return;
-        int after = (Mover + 1) & 7;
-        Mover = (byte)((after + BitOperations.TrailingZeroCount((Active | Active << 8) >> after)) & 7);
+        uint after = Active >> 1 >> Mover;
+        Mover = (byte)(after != 0 ? Mover + 1 + BitOperations.TrailingZeroCount(after) : BitOperations.TrailingZeroCount(Active));
     }
 }
 
@@ -132,6 +132,14 @@ public interface IRules<TState> where TState : struct
     /// <summary>After somebody joined, left, or got another allowance: finds out anew what comes next.</summary>
     void Settle(ref TState state);
 
+    /// <summary>All there is, on the table, in the stock and with the players; no move changes it.</summary>
+    int Things(in TState state)
+    {
+        int things = Left(in state);
+        for (int seat = 0; seat < Seats; seat++) things += Points(in state, seat);
+        return things;
+    }
+
     // ---- For screens and referees; these may allocate. ----
 
     /// <summary>What chance can bring, with how many ways there are.</summary>
@@ -156,12 +164,15 @@ public interface IRules<TState> where TState : struct
 
 public readonly record struct Possible(int Outcome, int Ways, string Label);
 
-/// <summary>What tapped items mean. Exactly one of a move, "tap more", or words is given.</summary>
+/// <summary>What tapped items mean: a move, "tap more", both where it may stay so, or words why they do not go.</summary>
 public readonly record struct Tapped(Move? Move, bool More, string Words)
 {
     public static Tapped As(Move move) => new(move, false, "");
 
     public static Tapped NeedsMore => new(null, true, "");
+
+    /// <summary>More may be tapped; as it stands it is already a move.</summary>
+    public static Tapped SoFar(Move move) => new(move, true, "");
 
     public static Tapped No(string words) => new(null, false, words);
 }
@@ -181,6 +192,9 @@ public static class Engine
 {
     /// <summary>The most asks one move can put, a group of thirty included.</summary>
     public const int MostAsks = 32;
+
+    /// <summary>The most places at a table, and in a group that answers at once.</summary>
+    public const int MostSeats = 8, MostInGroup = 30;
 
     /// <summary>A simulated game is given up after so many turns and counts as stuck.</summary>
     public const int MostTurns = 2_000;

@@ -18,6 +18,12 @@ public abstract class Frame
     /// <summary>Makes a setup ready for play. Only for setups that <see cref="Check"/> accepts.</summary>
     public abstract Game Compile(Setup setup);
 
+    /// <summary>The same, where a caller chooses by what is believed of the players; null where nothing is known of them.</summary>
+    public virtual Game Compile(Setup setup, IAnswers? beliefs) => Compile(setup);
+
+    /// <summary>A caller leads: with real things, too, the app calls and keeps the turn.</summary>
+    public virtual bool IsCalled => false;
+
     public abstract IReadOnlyList<Need> Needs(Setup setup);
 
     /// <summary>What to do before the game, a sentence each.</summary>
@@ -29,11 +35,17 @@ public abstract class Frame
     /// <summary>The facts that the simulation fills in where they are not among the exact ones.</summary>
     public abstract IReadOnlyList<string> SimulatedFacts(Setup setup);
 
+    /// <summary>Its facts in a sentence or two, under a heading, for those who would rather read than look at figures.</summary>
+    public virtual (string Heading, string Says)? InWords(Setup setup, Facts facts) => null;
+
     /// <summary>The mean of a simulated fact of this frame that follows from a number of turns.</summary>
     public virtual double FromTurns(Setup setup, string fact, double turns) => throw new InvalidOperationException($"{fact} does not follow from turns.");
 
     /// <summary>Whether a knob changes anything in this setup; others are neither shown nor tried.</summary>
     public virtual bool Matters(Setup setup, Knob knob) => true;
+
+    /// <summary>What a knob that is left open comes to in this setup; null where it stays open.</summary>
+    public virtual KnobValue? LeftOpen(Setup setup, Knob knob) => null;
 
     /// <summary>What is played, in a few words: "make 10, face up".</summary>
     public abstract string Summary(Setup setup);
@@ -53,8 +65,11 @@ public static class Catalogue
 {
     public static IReadOnlyList<Frame> All { get; } =
     [
+        new Glimpse(),
         new Lookalikes(),
         new ChainCall(),
+        new Panes(),
+        new CountBox(),
         new Partners(),
     ];
 

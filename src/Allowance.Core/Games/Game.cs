@@ -55,6 +55,8 @@ public abstract class Run
 
     public abstract int Left { get; }
 
+    public abstract int Things { get; }
+
     public abstract IReadOnlyList<Zone> Zones { get; }
 
     public abstract string Says { get; }
@@ -136,6 +138,8 @@ public sealed class Run<TRules, TState>(TRules rules, TState start) : Run
 
     public override int Left => rules.Left(in state);
 
+    public override int Things => rules.Things(in state);
+
     public override IReadOnlyList<Zone> Zones => rules.Zones(in state);
 
     public override string Says => rules.Says(in state);
@@ -145,7 +149,7 @@ public sealed class Run<TRules, TState>(TRules rules, TState start) : Run
     public override void Seat(int seat, bool active)
     {
         ref var head = ref rules.Head(ref state);
-        head.Active = (byte)(active ? head.Active | 1 << seat : head.Active & ~(1 << seat));
+        head.Active = active ? head.Active | 1u << seat : head.Active & ~(1u << seat);
         if (head.Active != 0 && (head.Active >> head.Mover & 1) == 0) head.NextMover();
         rules.Settle(ref state);
     }

@@ -11,4 +11,13 @@ public static class Handling
 
     /// <summary>Chain Call: reading a card out and laying it down.</summary>
     public const float ChainCallTurn = 4f;
+
+    /// <summary>Panes: drawing a call and saying it; laying a counter.</summary>
+    public const float PanesCall = 3f, PanesCover = 2f;
+
+    /// <summary>Glimpse: getting ready to look, the look and the cover.</summary>
+    public const float GlimpseLook = 5f;
+
+    /// <summary>Fives and Ones: laying out what is shown.</summary>
+    public const float CountBoxCall = 8f;
 }

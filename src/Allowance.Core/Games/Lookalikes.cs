@@ -26,7 +26,7 @@ public sealed class Lookalikes : Frame
             new("values", "Numbers", new NumbersKind(0, 60), NumbersValue.Range(1, 6), Belongs.Range, Scope.Table, "deck", "The numbers on the cards of the first form."),
             new("pairs", "Pairs", new WholeKind(1, MostPairs), null, Belongs.Length, Scope.Table, "cards", "How many pairs are used, spread over the numbers; all of them where it is left open."),
             new("formA", "One card shows", CommonKnobs.CardForms, CommonKnobs.CardForms["numeral"], Belongs.Form, Scope.Table, "cards", "The form of the first card of a pair."),
-            new("formB", "The other shows", CommonKnobs.CardForms, CommonKnobs.CardForms["dice"], Belongs.Form, Scope.Table, "cards", "The form of the second card of a pair."),
+            new("formB", "The other shows", CommonKnobs.CardForms, null, Belongs.Form, Scope.Table, "cards", "The form of the second card of a pair."),
             new("mode", "Way of playing", Modes, Modes[FaceUp], Belongs.RuleLevel, Scope.Table, "centre", "Put in order, face up, or from memory."),
             new("relation", "Two that", Relations, Relations[Same], Belongs.RuleLevel, Scope.Table, "centre", "What two cards must have to do with each other."),
             new("target", "Target", new WholeKind(1, 60), new WholeValue(10), Belongs.Range, Scope.Table, "centre", "What partners make together."),
@@ -113,6 +113,9 @@ public sealed class Lookalikes : Frame
 
     public override IReadOnlyList<string> SimulatedFacts(Setup setup) => setup.Get<ChoiceValue>("mode").Id == FaceDown ? ["flipsMean", "turnsMean"] : [];
 
+    public override (string Heading, string Says)? InWords(Setup setup, Facts facts) => facts.Find("flipsMean") is NumberFact flips
+        ? ("From memory", $"About {flips.Value:0.0} flips, two cards each, until all pairs are found{(flips.Simulated ? $" (± {flips.Error:0.0}, played)" : ", counted exactly")}.") : null;
+
     /// <summary>Where a pair goes on, every turn but the last ends with a flip that found nothing, and every pair is one flip.</summary>
     public override double FromTurns(Setup setup, string fact, double turns)
     {
@@ -133,6 +136,13 @@ public sealed class Lookalikes : Frame
         int without = setup.Get<NumbersValue>("values").Numbers.Count - table.Possible.Count;
         return without > 0 ? [$"{Words.Count(without, "number")} of these has no partner that makes {table.Target}, and stays in the box."] : [];
     }
+
+    public override KnobValue? LeftOpen(Setup setup, Knob knob) => knob.Id switch
+    {
+        "formB" => CommonKnobs.CardForms[new LookalikesTable(setup).FormB.Id()],
+        "pairs" => new WholeValue(new LookalikesTable(setup).Numbers.Count),
+        _ => null,
+    };
 
     public override bool Matters(Setup setup, Knob knob) => knob.Id switch
     {
@@ -222,13 +232,14 @@ internal sealed class LookalikesTable
         Relation = setup.Get<ChoiceValue>("relation").Id;
         Target = setup.Get<WholeValue>("target").Number;
         Plus = setup.Get<WholeValue>("plus").Number;
-        (FormA, FormB) = (CommonKnobs.FormAt(setup, "formA"), CommonKnobs.FormAt(setup, "formB"));
         Again = setup.Get<FlagValue>("again").On;
         TwoBacks = setup.Get<FlagValue>("twoBacks").On;
         Possible = [.. setup.Get<NumbersValue>("values").Numbers.Where(n => MateOf(n) >= 0)];
         Wanted = setup.Get("pairs") is WholeValue pairs ? pairs.Number : Math.Min(Possible.Count, Lookalikes.MostPairs);
         int used = Math.Min(Wanted, Possible.Count);
         Numbers = [.. Enumerable.Range(0, used).Select(i => Possible[used == 1 ? 0 : i * (Possible.Count - 1) / (used - 1)])];
+        FormA = CommonKnobs.FormAt(setup, "formA");
+        FormB = CommonKnobs.SecondForm(setup, "formB", [.. Numbers.Select(MateOf)], FormA);
         Cards = [.. Enumerable.Range(0, 2 * used).Select(c => (byte)c)];
         FirstForm = [.. Cards.Where(c => c % 2 == 0)];
         SecondForm = [.. Cards.Where(c => c % 2 == 1)];

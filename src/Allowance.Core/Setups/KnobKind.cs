@@ -32,7 +32,8 @@ public abstract record KnobKind
 }
 
 /// <summary>A whole number within limits.</summary>
-public sealed record WholeKind(int Least, int Most) : KnobKind
+/// <param name="Factor">Neighbours are so many times as large or small; 1 for one more and one fewer.</param>
+public sealed record WholeKind(int Least, int Most, double Factor = 1) : KnobKind
 {
     public override string Says => $"{Least}–{Most}";
 
@@ -53,8 +54,9 @@ public sealed record WholeKind(int Least, int Most) : KnobKind
     public override IEnumerable<KnobValue> Neighbours(KnobValue value)
     {
         int n = ((WholeValue)value).Number;
-        if (n > Least) yield return new WholeValue(n - 1);
-        if (n < Most) yield return new WholeValue(n + 1);
+        int fewer = Factor == 1 ? n - 1 : (int)Math.Round(n / Factor), more = Factor == 1 ? n + 1 : (int)Math.Round(n * Factor);
+        if (fewer >= Least) yield return new WholeValue(fewer);
+        if (more <= Most) yield return new WholeValue(more);
     }
 }
 
@@ -214,6 +216,38 @@ public sealed record NumbersKind(int Least, int Most) : KnobKind
         var numbers = ((NumbersValue)value).Numbers;
         if (numbers.Count > 3 || numbers.Count > 1 && numbers[^1] - numbers[0] == numbers.Count - 1) yield return new NumbersValue(numbers.Take(numbers.Count - 1));
         if (numbers[^1] < Most) yield return new NumbersValue(numbers.Append(numbers[^1] + 1));
+    }
+}
+
+/// <summary>One or several forms.</summary>
+public sealed record FormsKind(IReadOnlyList<Form> Offered) : KnobKind
+{
+    public override string Says => "a list of " + string.Join(", ", Offered.Select(f => f.Id()));
+
+    public override KnobValue? FromJson(JsonElement json, string path, List<Problem> problems) => json.ValueKind switch
+    {
+        JsonValueKind.Array => Check([.. json.EnumerateArray().Select(f => f.ValueKind == JsonValueKind.String ? f.GetString()! : f.GetRawText())], path, problems),
+        JsonValueKind.String => Check([json.GetString()!], path, problems),
+        _ => Check([], path, problems),
+    };
+
+    public override KnobValue? FromLink(string text, string path, List<Problem> problems) => Check(text.Split(['.', ','], StringSplitOptions.RemoveEmptyEntries), path, problems);
+
+    private KnobValue? Check(IReadOnlyList<string> ids, string path, List<Problem> problems)
+    {
+        if (ids.Count == 0) return Refuse(problems, path, $"Here stands {Says}; at least one.", new JsonArray(Offered[0].Id()));
+        foreach (string id in ids)
+            if (FormTable.Find(id) is not { } form || !Offered.Contains(form))
+                return Refuse(problems, path, $"\"{Closest.Shorten(id)}\" is not one of: {string.Join(", ", Offered.Select(f => f.Id()))}.", new JsonArray(Closest.To(id, Offered.Select(f => f.Id()))));
+        return new FormsValue(ids.Select(id => FormTable.Find(id)!.Value));
+    }
+
+    /// <summary>One form fewer, or the next one beside them.</summary>
+    public override IEnumerable<KnobValue> Neighbours(KnobValue value)
+    {
+        var forms = ((FormsValue)value).Forms;
+        if (forms.Count > 1) yield return new FormsValue(forms.Take(forms.Count - 1));
+        if (Offered.Except(forms).Select(f => (Form?)f).FirstOrDefault() is { } next) yield return new FormsValue(forms.Append(next));
     }
 }
 

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Text.Json.Nodes;
+using Allowance.Core.Forms;
 using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
 
@@ -105,6 +106,24 @@ public sealed record NumbersValue : KnobValue
     public bool Equals(NumbersValue? other) => other is not null && Numbers.SequenceEqual(other.Numbers);
 
     public override int GetHashCode() => Numbers.Aggregate(Numbers.Count, HashCode.Combine);
+}
+
+/// <summary>Several forms, in the order of the table of forms.</summary>
+public sealed record FormsValue : KnobValue
+{
+    public FormsValue(IEnumerable<Form> forms) => Forms = [.. forms.Distinct().Order()];
+
+    public ImmutableList<Form> Forms { get; }
+
+    public override string ToLink() => string.Join('.', Forms.Select(f => f.Id()));
+
+    public override JsonNode ToJson() => new JsonArray([.. Forms.Select(f => (JsonNode)f.Id())]);
+
+    public override string Says() => Words.List(Forms.Select(f => f.Facts().Label));
+
+    public bool Equals(FormsValue? other) => other is not null && Forms.SequenceEqual(other.Forms);
+
+    public override int GetHashCode() => Forms.Aggregate(Forms.Count, HashCode.Combine);
 }
 
 /// <summary>How many of the cards seen last are remembered.</summary>

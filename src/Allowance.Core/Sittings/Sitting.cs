@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using Allowance.Core.Asks;
+using Allowance.Core.Forecasts;
 using Allowance.Core.Games;
 using Allowance.Core.Numbers;
 using Allowance.Core.Setups;
@@ -9,10 +10,11 @@ namespace Allowance.Core.Sittings;
 /// <summary>A note as it stands: who, which ask, what was seen.</summary>
 /// <param name="Event">The number of the event that holds it.</param>
 /// <param name="Automatic">Made because the play showed the answer; nobody has said how yet.</param>
-public sealed record Note(int Event, int Seat, Ask Ask, Seen Seen, int Turn, bool Automatic);
+/// <param name="Shown">Of a glimpse: for how many seconds the picture was shown.</param>
+public sealed record Note(int Event, int Seat, Ask Ask, Seen Seen, int Turn, bool Automatic, double? Shown = null);
 
-/// <summary>The last move and what it asked.</summary>
-public sealed record LastTurn(int Seat, string Tells, IReadOnlyList<Ask> Asks, int Turn);
+/// <summary>The last move and what it asked of whom.</summary>
+public sealed record LastTurn(int Seat, string Tells, IReadOnlyList<SeatAsk> Asks, int Turn);
 
 /// <summary>
 /// One time at the table: what replaying its events gives. It changes only by <see cref="Take"/>, so that a table that
@@ -24,16 +26,22 @@ public sealed class Sitting
     public const int RulesVersion = 1;
 
     private readonly Setup start;
+    private readonly IAnswers? beliefs;
     private readonly List<SittingEvent> events = [];
     private Run? run;
     private int drawn, notesMover, notesTurns;
     private readonly List<Note> notes = [];
     private readonly Dictionary<int, Closing> closings = [];
+
+    /// <summary>By event, the turn in which a move was made.</summary>
+    private readonly Dictionary<int, int> turnOfMove = [];
     private ImmutableArray<bool> active;
 
-    public Sitting(Setup setup, Way way, long seed, IEnumerable<SittingEvent>? log = null)
+    /// <param name="beliefs">What is believed of the players, for a caller to choose by; what was called stands in the log.</param>
+    public Sitting(Setup setup, Way way, long seed, IEnumerable<SittingEvent>? log = null, IAnswers? beliefs = null)
     {
         start = setup;
+        this.beliefs = beliefs;
         Way = way;
         Seed = seed;
         Restart();
@@ -63,6 +71,9 @@ public sealed class Sitting
     /// <summary>The game on the table; null where real cards are played and none are entered.</summary>
     public Run? Game => run;
 
+    /// <summary>The app brings what chance brings: on the screen, and where it is the caller.</summary>
+    public bool DrawsItself => Way == Way.Screen || Way == Way.Notes && run is not null;
+
     public Step Next => IsStopped ? new(StepKind.Over, Mover) : run?.Next ?? new(active.Contains(true) ? StepKind.Choice : StepKind.Over, notesMover);
 
     public int Mover => run?.Next.Seat ?? notesMover;
@@ -78,7 +89,8 @@ public sealed class Sitting
         Setup = start;
         active = [.. start.Seats.Select(_ => true)];
         int first = FirstSeat();
-        run = Way == Way.Notes ? null : Catalogue.Of(start).Compile(start).Start(first);
+        var frame = Catalogue.Of(start);
+        run = Way == Way.Notes && !frame.IsCalled ? null : frame.Compile(start, beliefs).Start(first);
         notesMover = first;
         notesTurns = drawn = HintStep = 0;
         Last = null;
@@ -131,6 +143,7 @@ public sealed class Sitting
                 drawn++;
                 break;
             case Moved moved:
+                turnOfMove[number] = Turns;
                 Move(new Move(moved.Items, moved.Pick, moved.First), moved.Found);
                 break;
             case Passed:
@@ -179,7 +192,7 @@ public sealed class Sitting
         var asks = run.Asks(move);
         string tells = run.Tells(move, found);
         run.Apply(move, found);
-        if (asks.Count > 0 || run.Turns > turn) Last = new(seat, tells, [.. asks.Select(a => a.Ask)], turn);
+        if (asks.Count > 0 || run.Turns > turn) Last = new(seat, tells, asks, turn);
         if (asks.Count > 0 || run.Turns > turn) HintStep = 0;
     }
 
@@ -188,7 +201,7 @@ public sealed class Sitting
         if (Ask.Parse(noted.Ask, out _) is not { } ask) return;
         if (noted.Replaces is { } old) notes.RemoveAll(n => n.Event == old);
         var seen = noted.Outcome is { } outcome ? Seen.How((Outcome)outcome) : Seen.NotWatched(noted.Right);
-        notes.Add(new(number, noted.Seat, ask, seen, noted.Turn, noted is { Outcome: null, Replaces: null } && Way != Way.Notes));
+        notes.Add(new(number, noted.Seat, ask, seen, noted.Turn, noted is { Outcome: null, Replaces: null, Shown: null } && Way != Way.Notes, noted.Shown / 1000.0));
     }
 
     private void Change(AllowanceChanged changed)
@@ -204,7 +217,7 @@ public sealed class Sitting
 
     private void Recompile()
     {
-        if (run is not null) run = Catalogue.Of(Setup).Compile(Setup).Continue(run);
+        if (run is not null) run = Catalogue.Of(Setup).Compile(Setup, beliefs).Continue(run);
     }
 
     /// <summary>What the seed proposes for chance next; after an undo the same comes again.</summary>
@@ -215,12 +228,20 @@ public sealed class Sitting
     }
 
     /// <summary>
-    /// The notes that a move makes by itself: only where finding shows the answer. After a hint that showed it, the note
-    /// says <em>with help</em>; else it says right, and nobody watched how.
+    /// A call that waits: the one move there is, with nothing on the table to tap, and what it asks. What was seen is noted
+    /// before the game goes on.
+    /// </summary>
+    public (Move Move, IReadOnlyList<SeatAsk> Asks)? Waiting =>
+        run is { Next.Kind: StepKind.Choice } && run.Moves is [var only] && !run.Seeking(only) && !run.Zones.Any(z => z.Items.Any(i => i.CanTap)) && run.Asks(only) is [_, ..] asks
+            ? (only, asks) : null;
+
+    /// <summary>
+    /// The notes that a move makes by itself, where somebody's tap showed that she found it. After a hint that showed it,
+    /// the note says <em>with help</em>; else it says right, and nobody watched how.
     /// </summary>
     public IReadOnlyList<Noted> NotesShownBy(Move move)
     {
-        if (run is null || !run.Seeking(move)) return [];
+        if (run is null) return [];
         return [.. run.Asks(move).Select(a => HintStep >= 2
             ? new Noted(a.Seat, a.Ask.ToString(), (int)Outcome.WithHelp, false, run.Turns)
             : new Noted(a.Seat, a.Ask.ToString(), null, true, run.Turns))];
@@ -236,7 +257,15 @@ public sealed class Sitting
             else counts.Add(n);
         }
         for (int i = counts.Count - 1; i >= 0; i--)
-            if (events[counts[i]] is not (Dealt { Typed: false } or Noted { Outcome: null, Replaces: null, Right: true }) || Way == Way.Notes) return counts[i];
+            if (events[counts[i]] is not (Dealt { Typed: false } or Stopped { Early: false } or Noted { Outcome: null, Replaces: null, Right: true, Shown: null }) || run is null) return counts[FirstOfTurn(counts, i)];
         return null;
+    }
+
+    /// <summary>A call that went on when it was noted is taken back with its notes.</summary>
+    private int FirstOfTurn(List<int> counts, int last)
+    {
+        if (!turnOfMove.TryGetValue(counts[last], out int turn)) return last;
+        while (last > 0 && events[counts[last - 1]] is Noted noted && noted.Turn == turn) last--;
+        return last;
     }
 }

@@ -48,8 +48,9 @@ public sealed record Hinted(int Step) : SittingEvent;
 /// <param name="Outcome">0 to 5, or null where nobody watched how.</param>
 /// <param name="Turn">The turn it belongs to, counted from 0.</param>
 /// <param name="Replaces">The number of the noted event that this one puts right.</param>
-/// <param name="How">With <em>not yet</em>: miscounted, guessed, other; empty where not said.</param>
-public sealed record Noted(int Seat, string Ask, int? Outcome, bool Right, int Turn, int? Replaces = null, string How = "") : SittingEvent;
+/// <param name="How">With <em>not yet</em>: miscounted, guessed, other; of a glimpse the groups she saw, as 3+2; empty where not said.</param>
+/// <param name="Shown">Of a glimpse: for how many thousandths of a second the picture was really shown.</param>
+public sealed record Noted(int Seat, string Ask, int? Outcome, bool Right, int Turn, int? Replaces = null, string How = "", int? Shown = null) : SittingEvent;
 
 /// <param name="Knob">A knob's id, or <c>level</c>.</param>
 /// <param name="Value">Its value as in a link; null puts it back to the table's.</param>

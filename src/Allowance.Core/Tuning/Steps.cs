@@ -24,9 +24,9 @@ public static class Steps
         {
             if (knob.Belongs is not (Belongs.Form or Belongs.Support or Belongs.Length) || !frame.Matters(setup, knob)) continue;
             bool own = knob.Scope.HasFlag(Scope.Seat) && !(alone && knob.Scope.HasFlag(Scope.Table));
-            var now = own ? setup.At(seat, knob.Id) : setup.Get(knob.Id);
+            var now = (own ? setup.At(seat, knob.Id) : setup.Get(knob.Id)) ?? frame.LeftOpen(setup, knob);
             if (now is null) continue;
-            string label = own && knob.Belongs == Belongs.Form ? "help card" : knob.Label.ToLowerInvariant();
+            string label = own && knob.Id == "form" ? "help card" : knob.Label.ToLowerInvariant();
             foreach (var value in knob.Kind.Neighbours(now))
                 changes.Add(new($"{label}: {value} instead of {now}", knob.Belongs,
                     own ? setup.WithSeat(seat, setup.Seats[seat].With(knob.Id, value)) : setup.With(knob.Id, value)));

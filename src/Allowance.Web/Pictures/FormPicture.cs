@@ -17,9 +17,9 @@ public static class FormPicture
         foreach (var mark in picture.Marks)
             _ = mark switch
             {
-                Dot dot => svg.Circle(dot.X, dot.Y, dot.Radius, Class(dot.Tone)),
-                Block b => svg.Rect(b.X, b.Y, b.Width, b.Height, Class(b.Tone), b.Corner),
-                Stroke s => svg.Line(s.X1, s.Y1, s.X2, s.Y2, s.Heavy ? "mark-heavy" : "mark-line"),
+                Dot dot => svg.Circle(dot.X, dot.Y, dot.Radius, Class(dot.Tone, dot.Counts)),
+                Block b => svg.Rect(b.X, b.Y, b.Width, b.Height, Class(b.Tone, b.Counts), b.Corner),
+                Stroke s => svg.Line(s.X1, s.Y1, s.X2, s.Y2, (s.Heavy ? "mark-heavy" : "mark-line") + (s.Counts ? " counts" : "")),
                 Curve c => svg.Polyline(c.Points.Select(p => (p.X, p.Y)), c.Heavy ? "mark-path heavy" : "mark-path"),
                 Glyph g => svg.Text(g.X, g.Y, g.Size, g.Text, "mark-glyph"),
                 Thing t => Draw(svg, t),
@@ -28,7 +28,8 @@ public static class FormPicture
         return svg.End();
     }
 
-    private static string Class(Tone tone) => tone switch { Tone.Ink => "mark", Tone.Second => "mark-second", _ => "mark-outline" };
+    /// <summary>What makes up the number can be found by its class: rings are drawn round it.</summary>
+    private static string Class(Tone tone, bool counts) => tone switch { Tone.Ink => "mark", Tone.Second => "mark-second", _ => "mark-outline" } + (counts ? " counts" : "");
 
     /// <summary>A thing from the drawer, within a circle of its size.</summary>
     private static Svg Draw(Svg svg, Thing thing)

@@ -2,6 +2,7 @@ using Allowance.Core.Asks;
 using Allowance.Core.Forecasts;
 using Allowance.Core.Forms;
 using Allowance.Core.Learner;
+using Allowance.Core.Materials;
 using Microsoft.AspNetCore.Html;
 
 namespace Allowance.Web.Pictures;
@@ -68,28 +69,32 @@ public static class GrowthPictures
         return svg.End();
     }
 
-    /// <summary>How short a glimpse is enough: the shorter the time, the longer the bar; written out beside it.</summary>
+    /// <summary>How long a picture must show, by form and number: the shorter the time, the fuller the tile; a guess has a dashed edge.</summary>
     public static IHtmlContent Glimpses(IReadOnlyList<GlimpseThreshold> thresholds)
     {
-        const double left = 124, cell = 44, high = 42;
-        int most = Math.Max(5, thresholds.Max(t => t.Number));
+        const double left = 124, cell = 52, high = 42;
+        int least = thresholds.Min(t => t.Number), most = Math.Max(least + 5, thresholds.Max(t => t.Number));
         var rows = thresholds.GroupBy(t => t.Form).ToList();
-        string label = "Glimpses: " + string.Join("; ", thresholds.Select(t => $"{t.Number} as {t.Form.Facts().Label} {(t.Seconds is { } s ? $"{s:0.0} seconds" : "not yet")}"));
-        var svg = new Svg(left + most * cell + 4, 24 + rows.Count * high, "number-wall", label);
-        for (int n = 1; n <= most; n++) svg.Text(left + (n - .5) * cell, 16, 13, n.ToString(), "quiet");
+        string label = "Glimpses: " + string.Join("; ", thresholds.Select(t => $"{t.Number} as {t.Form.Facts().Label} {Told(t)} from {Words.Count(t.Looks, "look")}"));
+        var svg = new Svg(left + (most - least + 1) * cell + 4, 24 + rows.Count * high, "number-wall", label);
+        for (int n = least; n <= most; n++) svg.Text(left + (n - least + .5) * cell - 3, 16, 13, n.ToString(), "quiet");
         for (int r = 0; r < rows.Count; r++)
         {
             double y = 24 + r * high;
-            svg.Text(left - 8, y + 18, 13, rows[r].Key.Facts().Label, "ink", "end");
+            svg.Text(left - 8, y + 15, 13, rows[r].Key.Facts().Label, "ink", "end");
             foreach (var t in rows[r])
             {
-                double x = left + (t.Number - 1) * cell;
-                // Half a second and less is full, four seconds and more next to nothing.
-                double full = t.Seconds is { } s ? Math.Clamp((4 - s) / 3.5, .05, 1) : 0;
-                svg.Rect(x, y + 20 * (1 - full), cell - 6, 20 * full, "tile-fill").Rect(x, y, cell - 6, 20, "tile-edge");
-                svg.Text(x + cell / 2 - 3, y + 31, 10, t.Seconds is { } shown ? $"{shown:0.0} s" : "–", "quiet");
+                double x = left + (t.Number - least) * cell;
+                // On the scale of steps: the shortest time is full, the longest next to nothing.
+                double full = Math.Clamp(1 - Math.Log(t.Seconds / Staircase.Shortest) / Math.Log(Staircase.Longest / Staircase.Shortest), .05, 1);
+                svg.Rect(x, y + 20 * (1 - full), cell - 6, 20 * full, "tile-fill").Rect(x, y, cell - 6, 20, t.IsGuess ? "tile-edge dashed" : "tile-edge");
+                svg.Text(x + cell / 2 - 3, y + 32, 11, Short(t), "quiet");
             }
         }
         return svg.End();
     }
+
+    private static string Short(GlimpseThreshold t) => (t.IsGuess ? "~" : "") + (t.Seconds <= Staircase.Shortest ? $"≤{Staircase.Shortest:0.0#} s" : t.Seconds >= Staircase.Longest ? $"{Staircase.Longest:0}+ s" : $"{t.Seconds:0.0} s");
+
+    private static string Told(GlimpseThreshold t) => $"{(t.IsGuess ? "about " : "")}{Math.Clamp(t.Seconds, Staircase.Shortest, Staircase.Longest):0.0} seconds";
 }

@@ -103,6 +103,10 @@ document.addEventListener("htmx:error", () => {
   waiting.length = 0;
 });
 
+document.addEventListener("click", (event) => {
+  if (event.target.closest("[data-print]")) window.print();
+});
+
 // Numbers said aloud by the browser's own voice; where it has none, nothing offers it.
 const offerSpeech = () => {
   if ("speechSynthesis" in window) document.querySelectorAll("[data-speak][hidden]").forEach((e) => (e.hidden = false));

@@ -47,20 +47,30 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
 
     public string? Remark { get; private set; }
 
-    /// <summary>The cards as they could lie at the beginning; null where nothing goes yet.</summary>
-    public Zone? Laid { get; private set; }
+    /// <summary>What could lie on the table at the beginning; nothing where nothing goes yet.</summary>
+    public IReadOnlyList<Zone> Laid { get; private set; } = [];
+
+    /// <summary>Something is drawn from: a pack, or cards made for it.</summary>
+    public bool HasPack => Setup.Frame.Knobs.Any(k => k.Sits == "deck");
 
     /// <summary>The numbers on the cards.</summary>
     private IReadOnlyList<int> Numbers =>
-        Setup.Frame.Knob("deck") is not null ? [.. Setup.Get<DeckValue>("deck").Deck.Counts.Keys] : Setup.Get<NumbersValue>("values").Numbers;
+        Setup.Frame.Knob("deck") is not null ? [.. Setup.Get<DeckValue>("deck").Deck.Counts.Keys] : Setup.Frame.Knob("values") is null ? [] : Setup.Get<NumbersValue>("values").Numbers;
 
     public string NumbersInPlay => Numbers.Count == 0 ? "" : Numbers.Count == 1 ? $"all {Numbers[0]}" : $"{Numbers[0]} to {Numbers[^1]}";
 
     /// <summary>A card of the pack.</summary>
-    public (Form Form, int Number) Sample => (FormTable.Find(Setup.Get<ChoiceValue>(Setup.Frame.Knobs.First(k => k.Belongs == Belongs.Form).Id).Id)!.Value, Numbers.ElementAtOrDefault(Numbers.Count / 2));
+    public (Form Form, int Number) Sample
+    {
+        get
+        {
+            var knob = Setup.Frame.Knobs.First(k => k is { Belongs: Belongs.Form, Kind: ChoiceKind });
+            return (FormTable.Find(Setup.Get<ChoiceValue>(knob.Id).Id)!.Value, Numbers.ElementAtOrDefault(Numbers.Count / 2));
+        }
+    }
 
     /// <summary>How the cards lie and what they show.</summary>
-    public string CardsSay => string.Join(", ", Setup.Frame.Knobs.Where(k => k.Sits == "cards" && k.Kind is SizeKind or ChoiceKind && Setup.Get(k.Id) is not null)
+    public string CardsSay => string.Join(", ", Setup.Frame.Knobs.Where(k => k.Sits == "cards" && k.Kind is SizeKind or ChoiceKind or FormsKind && Setup.Get(k.Id) is not null)
         .GroupBy(k => k.Belongs).Select(g => g.Key == Belongs.Form ? "as " + Words.List(g.Select(k => Setup.Get(k.Id)!.Says())) : string.Join(", ", g.Select(k => Setup.Get(k.Id)!.Says()))));
 
     /// <summary>Another game with the same people.</summary>
@@ -104,12 +114,13 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
         Remark = HouseRule();
     }
 
-    private static Zone? LaidOut(Setup setup)
+    private static IReadOnlyList<Zone> LaidOut(Setup setup)
     {
+        ZoneKind[] drawn = [ZoneKind.Grid, ZoneKind.Board, ZoneKind.Stage];
         var run = Catalogue.Of(setup).Compile(setup).Start(0);
         var rng = new Rng(1);
         while (run.Next.Kind == StepKind.Chance) run.Deal(run.Draw(ref rng));
-        return run.Zones.FirstOrDefault(z => z.Kind == ZoneKind.Grid);
+        return run.Zones.Where(z => drawn.Contains(z.Kind)).GroupBy(z => z.Kind).MinBy(g => Array.IndexOf(drawn, g.Key))?.Take(4).ToList() ?? [];
     }
 
     /// <summary>The ranks of the deck panel come as one field each; together they are the pack.</summary>

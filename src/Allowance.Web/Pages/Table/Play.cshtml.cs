@@ -6,13 +6,14 @@ using Allowance.Core.Sittings;
 using Allowance.Core.Tuning;
 using Allowance.Store;
 using Allowance.Web.Pages.Bench;
+using System.Text.RegularExpressions;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 
 namespace Allowance.Web.Pages.Table;
 
 /// <summary>The table: a game under way, on the screen, refereed, or with notes only.</summary>
-public sealed class PlayModel(Tables tables, Household household) : PageModel
+public sealed partial class PlayModel(Tables tables, Household household) : PageModel
 {
     public OpenTable Table { get; private set; } = null!;
 
@@ -38,6 +39,12 @@ public sealed class PlayModel(Tables tables, Household household) : PageModel
 
     /// <summary>The last hint that was given for the turn that is being played.</summary>
     public Hint? Hint => Sitting.HintStep > 0 && (Asked ?? LikelyAsk()) is { } ask ? Hints.Of(ask, Sitting.HintStep, household.Approach) : null;
+
+    /// <summary>A glimpse on the screen has the whole stage; every other game lies on the table.</summary>
+    public string View => Sitting is { Way: Way.Screen, Setup.Frame.Id: "glimpse" } && !Table.IsOver ? "_Glimpse" : "_Table";
+
+    /// <summary>For how long to show the picture of a glimpse.</summary>
+    public double ShowSeconds(Item picture) => Glimpses.SecondsToShow(Table, household, Sitting.Mover, picture.Value, picture.Form);
 
     public bool IsFragment => Request.Headers.ContainsKey("HX-Request");
 
@@ -74,7 +81,7 @@ public sealed class PlayModel(Tables tables, Household household) : PageModel
         return Show();
     }
 
-    private IActionResult Show() => IsFragment ? Partial("_Table", this) : Page();
+    private IActionResult Show() => IsFragment ? Partial(View, this) : Page();
 
     private static IReadOnlyList<int> Items(string? text) =>
         [.. (text ?? "").Split(',', StringSplitOptions.RemoveEmptyEntries).Select(t => int.TryParse(t, out int n) ? n : -1).Where(n => n >= 0).Take(60)];
@@ -82,10 +89,16 @@ public sealed class PlayModel(Tables tables, Household household) : PageModel
     /// <summary>The ask to note: of the last move, or, before one was made, the one that is likeliest to teach something.</summary>
     public IReadOnlyList<(int Seat, Ask Ask, int Turn, Note? Note)> ToNote()
     {
-        if (Sitting.Way == Way.Notes)
+        if (Sitting.Game is null)
             return IsChild(Sitting.Mover) && LikelyAsk() is { } likely ? [(Sitting.Mover, Asked ?? likely, Sitting.Turns, Sitting.Notes.LastOrDefault(n => n.Turn == Sitting.Turns && n.Seat == Sitting.Mover))] : [];
-        return Sitting.Last is not { } last ? [] : [.. last.Asks.Select(a => (last.Seat, a, last.Turn, Sitting.Notes.LastOrDefault(n => n.Ask == a && n.Turn == last.Turn && n.Seat == last.Seat)))];
+        var (asks, turn) = Sitting.Waiting is { } waiting ? (waiting.Asks, Sitting.Turns) : Sitting.Last is { } last ? (last.Asks, last.Turn) : ([], 0);
+        return [.. asks.Select(a => (a.Seat, a.Ask, turn, NoteOf(a, turn)))];
     }
+
+    /// <summary>Which of the many pictures of a number this turn shows.</summary>
+    public long PictureOf(Item item) => 1 + (Table.Head.Id * 64 + Sitting.Turns * 7 + item.Id) % 9;
+
+    private Note? NoteOf(SeatAsk asked, int turn) => Sitting.Notes.LastOrDefault(n => n.Ask == asked.Ask && n.Turn == turn && n.Seat == asked.Seat);
 
     /// <summary>With notes only: the ask the grown-up chose in place of the likely one.</summary>
     public Ask? Asked => Ask.Parse(Request.HasFormContentType ? Request.Form["asked"].ToString() : Request.Query["asked"].ToString(), out _) is { } chosen && OfMover().Contains(chosen) ? chosen : null;
@@ -149,12 +162,14 @@ public sealed class PlayModel(Tables tables, Household household) : PageModel
         return [new Moved(move.Items, move.Pick, move.First, found), .. notes];
     }
 
-    public IActionResult OnPostPass(long id, string? post) => Act(id, post, () =>
+    public IActionResult OnPostPass(long id, string? post, string? sel) => Act(id, post, () =>
     {
-        if (Sitting.Way == Way.Notes) return [new Passed()];
-        if (Sitting.Game is not { } game || game.Next.Kind != StepKind.Choice) return [];
+        if (Sitting.Game is not { } game) return [new Passed()];
+        if (game.Next.Kind != StepKind.Choice) return [];
+        // What was tapped so far stays, where it is a move already.
+        if (Items(sel) is [_, ..] items && game.Read(items) is { More: true, Move: { } sofar }) return Make(sofar, true);
         if (game.IsLegal(Move.Pass)) return [new Moved(0, -1, -1, false)];
-        return game.Moves is [var only] ? Make(only, false) : [];
+        return game.Moves is [var only] ? [new Moved(only.Items, only.Pick, only.First, !game.Seeking(only))] : [];
     });
 
     /// <summary>Real cards: numbers that turned up, one or several.</summary>
@@ -183,18 +198,53 @@ public sealed class PlayModel(Tables tables, Household household) : PageModel
         return events;
     });
 
-    public IActionResult OnPostNote(long id, string? post, int seat, string ask, int turn, int outcome, string? how) => Act(id, post, () =>
+    /// <param name="shown">Of a glimpse: for how many thousandths of a second the picture was shown.</param>
+    /// <param name="again">It was shown a second time, which is a help.</param>
+    public IActionResult OnPostNote(long id, string? post, int seat, string ask, int turn, int outcome, string? how, int? shown, bool again) => Act(id, post, () =>
     {
         if (Ask.Parse(ask, out _) is not { } asked || seat < 0 || seat >= Sitting.Setup.Seats.Length || !IsChild(seat) || outcome is < 0 or > 6) return [];
         var old = Sitting.Notes.LastOrDefault(n => n.Seat == seat && n.Ask == asked && n.Turn == turn);
+        if (again && outcome > (int)Outcome.WithHelp) outcome = (int)Outcome.WithHelp;
         Outcome? seen = outcome == 6 ? null : (Outcome)outcome;
         bool right = outcome >= (int)Outcome.CountedAll;
         if (old is not null && old.Seen == (seen is { } s ? Seen.How(s) : Seen.NotWatched(right)) && !old.Automatic && string.IsNullOrEmpty(how)) return [];
         JustNoted = seen is { } known ? Seen.How(known) : Seen.NotWatched(right);
         Message = $"Noted: {JustNoted.Value.Says()}.";
-        var noted = new Noted(seat, asked.ToString(), (int?)seen, right, turn, old?.Event, how is "miscounted" or "guessed" or "other" ? how : "");
-        return Sitting.Way == Way.Notes ? [noted, new Passed()] : [noted];
+        var noted = new Noted(seat, asked.ToString(), (int?)seen, right, turn, old?.Event, how is "miscounted" or "guessed" or "other" || Groups().IsMatch(how ?? "") ? how! : "", Plausible(shown));
+        if (Sitting.Game is null) return [noted, new Passed()];
+        return [noted, .. GoesOn(seat, asked)];
     });
+
+    /// <summary>The ways to see a number in two or three groups, or all at once, to choose from where nothing is drawn.</summary>
+    public static IEnumerable<string> GroupsOf(int number)
+    {
+        yield return number.ToString();
+        for (int a = number - 1; 2 * a >= number; a--) yield return $"{a}+{number - a}";
+        for (int a = number - 2; a >= 1; a--)
+            for (int b = Math.Min(a, number - a - 1); b >= 1 && number - a - b <= b; b--) yield return $"{a}+{b}+{number - a - b}";
+    }
+
+    /// <summary>The groups that rings were drawn round, as 3+2.</summary>
+    [GeneratedRegex(@"^\d{1,2}(\+\d{1,2}){0,9}$")]
+    private static partial Regex Groups();
+
+    private static int? Plausible(int? shown) => shown is >= 1 and <= 60_000 ? shown : null;
+
+    /// <summary>All answered at once: who was tapped had it, or had it not; everyone else the other way round.</summary>
+    public IActionResult OnPostHad(long id, string? post, int[]? tapped, bool hadNot, int? shown) => Act(id, post, () =>
+    {
+        if (Sitting.Waiting is not { } waiting) return [];
+        bool Had(int seat) => (tapped ?? []).Contains(seat) != hadNot;
+        int had = waiting.Asks.Count(a => Had(a.Seat));
+        Message = $"{had} of {waiting.Asks.Count} had it.";
+        return [.. waiting.Asks.Select(a => new Noted(a.Seat, a.Ask.ToString(), Had(a.Seat) ? null : (int)Outcome.NotYet, Had(a.Seat), Sitting.Turns, Shown: Plausible(shown))),
+            new Moved(waiting.Move.Items, waiting.Move.Pick, waiting.Move.First, true)];
+    });
+
+    /// <summary>A call that waited goes on when everybody's answer is noted; this one is just being noted.</summary>
+    private IEnumerable<SittingEvent> GoesOn(int seat, Ask asked) =>
+        Sitting.Waiting is { } waiting && waiting.Asks.All(a => a == new SeatAsk(seat, asked) || NoteOf(a, Sitting.Turns) is not null)
+            ? [new Moved(waiting.Move.Items, waiting.Move.Pick, waiting.Move.First, true)] : [];
 
     public IActionResult OnPostHint(long id, string? post) => Act(id, post, () =>
         LikelyAsk() is null || Sitting.HintStep == 3 ? [] : [new Hinted(Sitting.HintStep + 1)]);
@@ -274,7 +324,7 @@ public sealed class PlayModel(Tables tables, Household household) : PageModel
         }
         if (events.Count > 0) Table = tables.Find(id)!;
         mover = null;
-        return IsFragment ? Partial("_Table", this) : Picked.Count == 0 && Message.Length == 0 && Hint is null ? Redirect($"/table/{id}") : Page();
+        return IsFragment ? Partial(View, this) : Picked.Count == 0 && Message.Length == 0 && Hint is null ? Redirect($"/table/{id}") : Page();
     }
 }
 

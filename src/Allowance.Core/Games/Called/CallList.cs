@@ -1,0 +1,79 @@
+using System.Collections.Immutable;
+using Allowance.Core.Asks;
+using Allowance.Core.Forecasts;
+using Allowance.Core.Numbers;
+
+namespace Allowance.Core.Games;
+
+/// <summary>Something a caller can call.</summary>
+/// <param name="Number">What it is about: no number is called twice in a row, nor three in a row in order.</param>
+/// <param name="Label">What it is, for the grown-up: "14 as tally".</param>
+/// <param name="Says">What is said, in at most eight words and without the answer.</param>
+/// <param name="Shown">What is shown with it.</param>
+public sealed record Call(ImmutableArray<Ask> Asks, int Number, string Label, string Says, ImmutableArray<Item> Shown);
+
+/// <summary>
+/// The calls that one player can get. Every call comes once before any comes again; those at her edge come first, then
+/// the firm ones, those she knows, and what is a stretch. No number comes again within <c>apart</c> calls, and three
+/// neighbours never follow in order, unless nothing else is left.
+/// </summary>
+internal sealed class CallList
+{
+    private readonly CallSet all;
+    private readonly CallSet[] byFirmness;
+    private readonly CallSet[] byNumber;
+    private readonly int apart;
+
+    /// <param name="right">Her chance of getting an ask right; null where nobody knows.</param>
+    /// <param name="apart">How many calls a number stays away, 1 to 3.</param>
+    public CallList(IReadOnlyList<Call> calls, Func<Ask, double>? right, int apart)
+    {
+        if (calls.Count is 0 or > CallSet.Most) throw new ArgumentException($"A caller has 1 to {CallSet.Most} calls, not {calls.Count}.", nameof(calls));
+        Calls = calls;
+        this.apart = apart;
+        all = CallSet.Of(Enumerable.Range(0, calls.Count));
+        byFirmness = [.. Enumerable.Range(0, calls.Count).GroupBy(c => right is null ? 0 : Rank(calls[c].Asks.Min(right))).OrderBy(g => g.Key).Select(CallSet.Of)];
+        byNumber = new CallSet[calls.Max(c => c.Number) + 1];
+        for (int c = 0; c < calls.Count; c++) byNumber[calls[c].Number] |= CallSet.Of(c);
+    }
+
+    public IReadOnlyList<Call> Calls { get; }
+
+    private static int Rank(double right) => FirmnessScale.Of(right) switch { Firmness.Edge => 0, Firmness.Firm => 1, Firmness.Sure => 2, _ => 3 };
+
+    public int Draw(in CallMemory memory, ref Rng rng)
+    {
+        var open = all - memory.Covered;
+        var fresh = open - Stale(in memory);
+        var from = First(fresh.IsEmpty ? open : fresh);
+        return from.Nth(rng.Below(from.Count));
+    }
+
+    /// <summary>What would be easily foreseen: numbers called lately, and the next of two that followed in order.</summary>
+    private CallSet Stale(in CallMemory memory)
+    {
+        var stale = With(memory.Last - 1);
+        if (apart > 1) stale |= With(memory.Second - 1);
+        if (apart > 2) stale |= With(memory.Third - 1);
+        return memory.Second > 0 && Math.Abs(memory.Last - memory.Second) == 1 ? stale | With(2 * memory.Last - memory.Second - 1) : stale;
+    }
+
+    private CallSet With(int number) => (uint)number < (uint)byNumber.Length ? byNumber[number] : default;
+
+    private CallSet First(CallSet open)
+    {
+        foreach (var set in byFirmness)
+        {
+            var here = open & set;
+            if (!here.IsEmpty) return here;
+        }
+        return open;
+    }
+
+    public void Take(ref CallMemory memory, int call)
+    {
+        memory.Covered |= CallSet.Of(call);
+        if ((all - memory.Covered).IsEmpty) memory.Covered = default;
+        (memory.Third, memory.Second, memory.Last) = (memory.Second, memory.Last, (short)(Calls[call].Number + 1));
+    }
+}

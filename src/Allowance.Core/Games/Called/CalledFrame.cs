@@ -1,0 +1,212 @@
+using System.Runtime.CompilerServices;
+using Allowance.Core.Asks;
+using Allowance.Core.Forecasts;
+using Allowance.Core.Materials;
+using Allowance.Core.Numbers;
+using Allowance.Core.Setups;
+using Allowance.Core.Tuning;
+
+namespace Allowance.Core.Games;
+
+/// <summary>
+/// A game that a caller leads: the app, or a grown-up. Everyone gets calls of her own, one after another; or everyone
+/// answers the same call at once. A frame of this kind only says what can be called at a place.
+/// </summary>
+public abstract class CalledFrame : Frame
+{
+    /// <summary>What can be called at a place, in an order that depends on nothing but the setup; at most <see cref="MostCalls"/>.</summary>
+    public abstract IReadOnlyList<Call> Calls(Setup setup, int seat);
+
+    public const int MostCalls = CallSet.Most;
+
+    /// <summary>How many calls each player gets; where all answer at once, how many there are.</summary>
+    protected abstract int Rounds(Setup setup);
+
+    /// <summary>Seconds of handling for a call: showing it, saying it, putting things back.</summary>
+    protected abstract float Handling(Setup setup);
+
+    /// <summary>Everyone answers the same call; it is made for the first child.</summary>
+    protected virtual bool AllAtOnce(Setup setup) => false;
+
+    /// <summary>How many calls a number stays away.</summary>
+    protected virtual int Apart => 1;
+
+    public sealed override bool IsCalled => true;
+
+    public sealed override Game Compile(Setup setup) => Compile(setup, null);
+
+    public sealed override Game Compile(Setup setup, IAnswers? beliefs)
+    {
+        int seats = setup.Seats.Length;
+        bool atOnce = AllAtOnce(setup);
+        int leading = Math.Max(0, setup.Seats.ToList().FindIndex(s => !s.GrownUp));
+        CallList[] lists = atOnce ? [.. Enumerable.Repeat(List(leading), seats)] : [.. Enumerable.Range(0, seats).Select(List)];
+        var asks = Enumerable.Range(0, seats).Select(s => setup.Seats[s].GrownUp ? null : lists[s].Calls.Select(c => c.Asks.ToArray()).ToArray()).ToArray();
+        return new Game<CalledRules, CalledState>(setup, new(lists, asks, Rounds(setup), atOnce, leading, Handling(setup)));
+
+        CallList List(int seat) => new(Calls(setup, seat), beliefs is null ? null : ask => beliefs.For(seat, ask).Right, Apart);
+    }
+
+    public sealed override Facts ExactFacts(Setup setup)
+    {
+        var turns = new double[Rounds(setup) * (AllAtOnce(setup) ? 1 : setup.Seats.Length) + 1];
+        turns[^1] = 1;
+        return new Facts { Turns = new Pmf(turns), AimReached = 1 };
+    }
+
+    public sealed override IReadOnlyList<string> SimulatedFacts(Setup setup) => [];
+
+    public override IReadOnlyList<string> Audit(Setup setup) => [];
+
+    /// <summary>Neighbouring values of a knob of numbers at a place; for the whole table where only one plays.</summary>
+    protected static IReadOnlyList<SingleChange> Steps(Setup setup, int seat, string knob)
+    {
+        var now = setup.At<NumbersValue>(seat, knob);
+        return [.. setup.Frame.Knob(knob)!.Kind.Neighbours(now).Select(v => new SingleChange($"numbers {v} instead of {now}", Belongs.Range,
+            setup.Seats.Length == 1 ? setup.WithSeat(seat, setup.Seats[seat].With(knob, null)).With(knob, v) : setup.WithSeat(seat, setup.Seats[seat].With(knob, v))))];
+    }
+}
+
+[InlineArray(32)]
+internal struct CallsGiven
+{
+    private short first;
+}
+
+internal struct CalledState
+{
+    public Head Head;
+    public StepKind Phase;
+
+    /// <summary>The call that waits for its answer.</summary>
+    public short Call;
+    public CallsGiven Given;
+    public CallMemories Memories;
+}
+
+/// <summary>The rules of every game with a caller: a call, and the one move that answers it.</summary>
+/// <param name="asks">By seat and call; null for a grown-up.</param>
+/// <param name="rounds">Calls for each player, or for all at once.</param>
+internal readonly struct CalledRules(CallList[] lists, Ask[][]?[] asks, int rounds, bool atOnce, int leading, float seconds) : IRules<CalledState>
+{
+    public int Seats => lists.Length;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public ref Head Head(ref CalledState s) => ref s.Head;
+
+    public void Start(ref CalledState s, int first)
+    {
+        s = default;
+        s.Head = Games.Head.At(first, Seats);
+        Settle(ref s);
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public Step Next(in CalledState s) => new(s.Phase, s.Head.Mover);
+
+    /// <summary>Whose calls and memory are used for the mover.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private int Place(in CalledState s) => atOnce ? 0 : s.Head.Mover;
+
+    public int Draw(ref CalledState s, ref Rng rng) => lists[s.Head.Mover].Draw(in s.Memories[Place(in s)], ref rng);
+
+    public void Deal(ref CalledState s, int outcome)
+    {
+        s.Call = (short)outcome;
+        lists[s.Head.Mover].Take(ref s.Memories[Place(in s)], outcome);
+        s.Phase = StepKind.Choice;
+    }
+
+    private static Move Answer => new(0, 0);
+
+    public Move Plain(in CalledState s, ref Rng rng) => Answer;
+
+    public Move Best(in CalledState s, ref Rng rng) => Answer;
+
+    public int Asks(in CalledState s, Move move, Span<SeatAsk> into)
+    {
+        int count = 0;
+        if (!atOnce) Put(in s, s.Head.Mover, into, ref count);
+        else
+            for (int seat = 0; seat < Seats; seat++)
+                if ((s.Head.Active >> seat & 1) != 0) Put(in s, seat, into, ref count);
+        return count;
+    }
+
+    private void Put(in CalledState s, int seat, Span<SeatAsk> into, ref int count)
+    {
+        if (asks[seat] is not { } mine) return;
+        foreach (var ask in mine[s.Call])
+            if (count < into.Length) into[count++] = new(seat, ask);
+    }
+
+    public float Seconds(in CalledState s, Step step, Move move) => step.Kind == StepKind.Choice ? seconds : 0;
+
+    public bool Seeking(in CalledState s, Move move) => false;
+
+    public void Apply(ref CalledState s, Move move, Answered answered)
+    {
+        s.Head.Turns++;
+        if (atOnce)
+            for (int seat = 0; seat < Seats; seat++) s.Given[seat]++;
+        else s.Given[s.Head.Mover]++;
+        s.Head.NextMover();
+        s.Phase = StepKind.Chance;
+        Settle(ref s);
+    }
+
+    /// <summary>Over when everyone who is here has had her calls; whoever came later still gets hers. An allowance that changed makes the call anew.</summary>
+    public void Settle(ref CalledState s)
+    {
+        bool open = false;
+        for (int seat = 0; seat < Seats; seat++) open |= (s.Head.Active >> seat & 1) != 0 && s.Given[seat] < rounds;
+        if (!open)
+        {
+            s.Phase = StepKind.Over;
+            return;
+        }
+        if (atOnce) s.Head.Mover = (byte)leading;
+        else
+            while (s.Given[s.Head.Mover] >= rounds || (s.Head.Active >> s.Head.Mover & 1) == 0) s.Head.NextMover();
+        if (s.Phase != StepKind.Choice || s.Call >= lists[s.Head.Mover].Calls.Count) s.Phase = StepKind.Chance;
+    }
+
+    public int Points(in CalledState s, int seat) => s.Given[seat];
+
+    public bool AimReached(in CalledState s) => s.Phase == StepKind.Over;
+
+    public int Left(in CalledState s)
+    {
+        if (atOnce) return rounds - s.Head.Turns;
+        int left = 0;
+        for (int seat = 0; seat < Seats; seat++) left += (s.Head.Active >> seat & 1) != 0 ? rounds - s.Given[seat] : 0;
+        return left;
+    }
+
+    public int Things(in CalledState s) => Left(in s) + s.Head.Turns;
+
+    public IReadOnlyList<Possible> Possibilities(in CalledState s) => [.. lists[s.Head.Mover].Calls.Select((c, i) => new Possible(i, 1, c.Label))];
+
+    public bool IsLegal(in CalledState s, Move move) => s.Phase == StepKind.Choice && move == Answer;
+
+    public IReadOnlyList<Move> Moves(in CalledState s) => s.Phase == StepKind.Choice ? [Answer] : [];
+
+    public Tapped Read(in CalledState s, IReadOnlyList<int> items) => Tapped.NeedsMore;
+
+    public IReadOnlyList<Zone> Zones(in CalledState s)
+    {
+        var pile = new Zone(ZoneKind.Pile, "Calls to come", 1, 1, [], Left(in s));
+        return s.Phase == StepKind.Choice && Current(in s).Shown is [_, ..] shown ? [new(ZoneKind.Stage, "What is shown", 1, shown.Length, shown), pile] : [pile];
+    }
+
+    private Call Current(in CalledState s) => lists[s.Head.Mover].Calls[s.Call];
+
+    public string Says(in CalledState s) => s.Phase switch
+    {
+        StepKind.Over => "That was the last one.",
+        StepKind.Choice => Current(in s).Says,
+        _ => "The next call comes.",
+    };
+
+    public string Tells(in CalledState before, Move move, bool found) => Current(in before).Label;
+}

@@ -1,0 +1,583 @@
+using System.Numerics;
+using System.Runtime.CompilerServices;
+using Allowance.Core.Asks;
+using Allowance.Core.Forecasts;
+using Allowance.Core.Forms;
+using Allowance.Core.Materials;
+using Allowance.Core.Numbers;
+using Allowance.Core.Setups;
+using Allowance.Core.Tuning;
+
+namespace Allowance.Core.Games;
+
+/// <summary>Nine Panes: everyone has a square of panes; numbers are called, whoever has the answer covers it, and a full line wins.</summary>
+public sealed class Panes : Frame
+{
+    public const int LeastSide = 3, MostSide = 5, MostNumber = 100;
+
+    /// <summary>Games simulated for the facts of several players.</summary>
+    private const int Samples = 20_000;
+
+    private static readonly NumbersKind Values = new(0, MostNumber);
+
+    public override FrameData Data { get; } = new(
+        "panes", "Nine Panes", "Cover what is called; a full line wins.", 1, Engine.MostSeats,
+        [
+            new("side", "Panes to a side", new WholeKind(LeastSide, MostSide), new WholeValue(3), Belongs.Length, Scope.Table, "cards", "How many panes a row has."),
+            new("free", "Free middle", new FlagKind(), new FlagValue(false), Belongs.Length, Scope.Table, "cards", "The middle pane is covered from the start; only where there is a middle."),
+            new("values", "Numbers", Values, NumbersValue.Range(1, 12), Belongs.Range, Scope.Table, "deck", "The numbers on boards and calls."),
+            new("distinct", "Each number once", new FlagKind(), new FlagValue(true), Belongs.Length, Scope.Table, "cards", "No number twice on one board; else a call covers all that match."),
+            new("formBoard", "Panes show", CommonKnobs.CardForms, CommonKnobs.CardForms["numeral"], Belongs.Form, Scope.Table, "cards", "The form of the numbers on the boards."),
+            new("formCall", "Calls are", CommonKnobs.CallForms, null, Belongs.Form, Scope.Table, "deck", "The form of the numbers that are called."),
+            new("relation", "What is covered", new RelationKind(), new RelationValue(Relation.Same), Belongs.RuleLevel, Scope.Table, "centre", "The same number, so many more or fewer, the partner of a target, or the double."),
+            new("shuffle", "Boards", new WholeKind(1, 999), new WholeValue(1), Belongs.Length, Scope.Table, "cards", "Another number makes other boards."),
+            CommonKnobs.Winning("the first line", "all together get a line"),
+            CommonKnobs.Range(MostNumber),
+            CommonKnobs.Support,
+        ],
+        [
+            Rung("same", "The same", "Cover the number that is called.", new(Relation.Same)),
+            Rung("more", "One more", "Cover one more than is called.", new(Relation.Plus, 1)),
+            Rung("fewer", "One fewer", "Cover one fewer than is called.", new(Relation.Minus, 1)),
+            Rung("partner", "Partners", "Cover what makes the target with the one that is called.", new(Relation.Partner, 10)),
+            Rung("double", "Doubles", "Cover twice the one that is called.", new(Relation.Double)),
+        ],
+        "same", [AskKind.Match, AskKind.On, AskKind.Back, AskKind.Part, AskKind.Double]);
+
+    /// <summary>Numbers that are not the usual ones start with as many as a board needs.</summary>
+    private static Level Rung(string id, string label, string says, RelationValue relation)
+    {
+        var suggests = new Dictionary<string, KnobValue> { ["relation"] = relation };
+        if (relation.Relation == Relation.Partner) suggests["values"] = NumbersValue.Range(0, 10);
+        if (relation.Relation == Relation.Double) suggests["values"] = NumbersValue.Range(0, 20);
+        return new(id, label, says, new Dictionary<string, KnobValue>(), suggests);
+    }
+
+    public override IReadOnlyList<Problem> Check(Setup setup)
+    {
+        var problems = new List<Problem>();
+        var table = new PanesTable(setup);
+        int side = table.Side;
+        if (table.Free && side % 2 == 0)
+            problems.Add(new("table.free", $"A square of {side} × {side} has no middle pane.", false));
+        if (table.Possible.Count == 0)
+            problems.Add(new("table.relation", $"With {setup.Get("relation")} none of these numbers can be called.", new RelationValue(Relation.Same).ToJson()));
+        else if (setup.Get<FlagValue>("distinct").On && table.Possible.Count < table.Filled)
+            problems.Add(new("table.values", $"A board needs {table.Filled} different numbers, and with {setup.Get("relation")} {Words.Count(table.Possible.Count, "number")} can be covered.", Enough(setup, table)));
+        if (table.FormBoard == table.FormCall && table.Relation.Relation == Relation.Same)
+            problems.Add(new("table.formCall", $"The call would be the very picture on the board; {table.FormBoard.Facts().Label} need another form beside them.", CommonKnobs.Showing(table.Calls, table.FormBoard).Id()));
+        if (CommonKnobs.TooShort("formBoard", table.FormBoard, table.Possible, table.FormCall) is { } board) problems.Add(board);
+        if (CommonKnobs.TooShort("formCall", table.FormCall, table.Calls, table.FormBoard) is { } call) problems.Add(call);
+        for (int i = 0; i < setup.Seats.Length; i++)
+            if (setup.Seats[i].Level is { } own && ((RelationValue)Data.Level(own)!["relation"]!).Relation != table.Relation.Relation)
+                problems.Add(new($"players[{i}].allowance.level", $"One call is for all boards, and here {setup.Get("relation")} is covered.", Data.Levels.First(l => ((RelationValue)l["relation"]!).Relation == table.Relation.Relation).Id));
+        return [.. problems.DistinctBy(p => p.Path)];
+    }
+
+    /// <summary>The shortest run of numbers from the lowest of these that fills a board; else a gentler relation has to do.</summary>
+    private static System.Text.Json.Nodes.JsonNode Enough(Setup setup, PanesTable table)
+    {
+        int low = setup.Get<NumbersValue>("values").Numbers[0];
+        foreach (int from in new[] { low, 0 })
+            for (int high = from + 1; high <= MostNumber; high++)
+                if (new PanesTable(setup.With("values", NumbersValue.Range(from, high))).Possible.Count >= table.Filled) return NumbersValue.Range(from, high).ToJson();
+        return NumbersValue.Range(1, table.Filled).ToJson();
+    }
+
+    public override Game Compile(Setup setup) => new Game<PanesRules, PanesState>(setup, new(new PanesTable(setup)));
+
+    public override IReadOnlyList<Need> Needs(Setup setup)
+    {
+        var table = new PanesTable(setup);
+        return [new("boards", setup.Seats.Length), new("cards", table.Calls.Length), new("pieces", setup.Seats.Length * table.Side * table.Side)];
+    }
+
+    public override IReadOnlyList<string> GetReady(Setup setup)
+    {
+        var table = new PanesTable(setup);
+        return
+        [
+            $"A board for everyone, {table.Side} × {table.Side} panes with {table.FormBoard.Facts().Label}.",
+            .. Enumerable.Range(0, setup.Seats.Length).Select(s => $"{(setup.Seats.Length == 1 ? "The board" : $"Board {s + 1}")}: {string.Join(" | ", table.Boards[s].Chunk(table.Side).Select(row => string.Join(' ', row.Select(n => n < 0 ? "free" : n.ToString()))))}."),
+            $"{Words.Count(table.Calls.Length, "card")} to call from, {(table.FormCall == Form.Spoken ? "for you to read" : "as " + table.FormCall.Facts().Label)}: {Words.List(table.Calls.Select(n => n.ToString()))}. Shuffle them, face down.",
+        ];
+    }
+
+    /// <summary>One player's calls by inclusion and exclusion over the lines; several share boards, so their games are played with everyone finding hers.</summary>
+    public override Facts ExactFacts(Setup setup)
+    {
+        var facts = new Facts();
+        var table = new PanesTable(setup);
+        if (setup.Seats.Length == 1)
+        {
+            var pmf = table.CallsUntilLine(0);
+            facts.Turns = pmf;
+            facts["callsMean"] = new NumberFact(pmf.Mean);
+            facts["tie"] = new NumberFact(0);
+            return facts;
+        }
+        var (mean, meanError, tie, tieError) = table.Played(Samples);
+        facts["callsMean"] = new NumberFact(mean, meanError, true);
+        facts["tie"] = new NumberFact(tie, tieError, true);
+        return facts;
+    }
+
+    public override IReadOnlyList<string> SimulatedFacts(Setup setup) => [];
+
+    public override (string Heading, string Says)? InWords(Setup setup, Facts facts) => facts.Find("callsMean") is NumberFact calls && facts.Find("tie") is NumberFact tie
+        ? ("Until the first line", $"About {calls.Value:0.0} calls when everyone finds hers{(calls.Simulated ? $" (± {calls.Error:0.00}, played)" : ", counted exactly")}."
+            + (setup.Seats.Length > 1 ? $" Several have a line on the same call in {100 * tie.Value:0.0} of 100 games." : "")) : null;
+
+    public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat)
+    {
+        var values = setup.Get<NumbersValue>("values");
+        return [.. Values.Neighbours(values).Select(v => new SingleChange($"numbers {v} instead of {values}", Belongs.Range, setup.With("values", v)))];
+    }
+
+    public override KnobValue? LeftOpen(Setup setup, Knob knob) => knob.Id == "formCall" ? CommonKnobs.CallForms[new PanesTable(setup).FormCall.Id()] : null;
+
+    public override bool Matters(Setup setup, Knob knob) => knob.Id != "free" || setup.Get<WholeValue>("side").Number % 2 == 1;
+
+    public override IReadOnlyList<string> Audit(Setup setup)
+    {
+        var table = new PanesTable(setup);
+        int idle = table.Possible.Except(table.Boards.SelectMany(b => b)).Count();
+        return idle > 0 ? [$"{Words.Count(idle, "number")} on no board: {(idle == 1 ? "that call covers" : "those calls cover")} nothing."] : [];
+    }
+
+    public override string Summary(Setup setup) => $"{setup.Get("side")} × {setup.Get("side")} panes, {setup.Get("relation")} covered";
+}
+
+/// <summary>The boards of one setup, as different from each other as the numbers allow, and what is called.</summary>
+public sealed class PanesTable
+{
+    private const int Tries = 400;
+
+    /// <param name="boards">False where only the numbers are wanted.</param>
+    public PanesTable(Setup setup)
+    {
+        var values = setup.Get<NumbersValue>("values").Numbers;
+        Side = setup.Get<WholeValue>("side").Number;
+        Free = setup.Get<FlagValue>("free").On;
+        Relation = setup.Get<RelationValue>("relation");
+        Possible = [.. values.Where(v => Relation.CalledBy(v) is { } called && values.Contains(called))];
+        Calls = [.. Possible.Select(v => Relation.CalledBy(v)!.Value)];
+        FormBoard = CommonKnobs.FormAt(setup, "formBoard");
+        FormCall = CommonKnobs.SecondForm(setup, "formCall", Calls, FormBoard);
+        Lines = LinesOf(Side);
+        Seats = setup.Seats.Length;
+        bool distinct = setup.Get<FlagValue>("distinct").On;
+        seed = setup.Get<WholeValue>("shuffle").Number;
+        boards = new(() => Make(distinct));
+        Asks = [.. Enumerable.Range(0, Seats).Select(s => setup.Seats[s].GrownUp ? null : Calls.Select(called => AskOf(called, CommonKnobs.SupportAt(setup, s))).ToArray())];
+    }
+
+    private readonly Lazy<int[][]> boards;
+    private readonly long seed;
+
+    public int Side { get; }
+
+    public bool Free { get; }
+
+    public int Seats { get; }
+
+    /// <summary>How many panes bear a number.</summary>
+    public int Filled => Side * Side - (Free ? 1 : 0);
+
+    public int Middle => Free ? Side * Side / 2 : -1;
+
+    public RelationValue Relation { get; }
+
+    public Form FormBoard { get; }
+
+    public Form FormCall { get; }
+
+    /// <summary>The numbers that can be covered, and what calls each.</summary>
+    public IReadOnlyList<int> Possible { get; }
+
+    public int[] Calls { get; }
+
+    /// <summary>By seat, what each call asks of one who has the answer; null for a grown-up.</summary>
+    public Ask[]?[] Asks { get; }
+
+    /// <summary>Rows, columns and the two diagonals, as bits of panes.</summary>
+    public uint[] Lines { get; }
+
+    /// <summary>By seat, the panes row by row; −1 for the free one.</summary>
+    public int[][] Boards => boards.Value;
+
+    /// <summary>The panes of a board that a call covers.</summary>
+    public uint Covers(int seat, int call)
+    {
+        uint panes = 0;
+        for (int i = 0; i < Boards[seat].Length; i++)
+            if (Boards[seat][i] == Possible[call]) panes |= 1u << i;
+        return panes;
+    }
+
+    private static uint[] LinesOf(int side)
+    {
+        var lines = new List<uint>();
+        uint down = 0, up = 0;
+        for (int i = 0; i < side; i++)
+        {
+            uint row = 0, column = 0;
+            for (int j = 0; j < side; j++)
+            {
+                row |= 1u << (i * side + j);
+                column |= 1u << (j * side + i);
+            }
+            lines.AddRange([row, column]);
+            down |= 1u << (i * side + i);
+            up |= 1u << (i * side + side - 1 - i);
+        }
+        return [.. lines, down, up];
+    }
+
+    private Ask AskOf(int called, Support support) => Relation.Relation switch
+    {
+        Setups.Relation.Plus => new(AskKind.On, called, Relation.By, FormCall, support),
+        Setups.Relation.Minus => new(AskKind.Back, called, Relation.By, FormCall, support),
+        Setups.Relation.Partner => new(AskKind.Part, Relation.By, called, FormCall, support),
+        Setups.Relation.Double => new(AskKind.Double, called, FormCall, support: support),
+        _ => new(AskKind.Match, called, FormCall, FormBoard, support),
+    };
+
+    /// <summary>
+    /// Numbers go to the boards that need them so that each is used as often as any other, give or take one: no choice
+    /// makes boards share fewer. Then each board is laid so that as few lines as possible hold what a line of another
+    /// board holds, and as few numbers as possible lie where they lie there.
+    /// </summary>
+    private int[][] Make(bool distinct)
+    {
+        var rng = Rng.ForGame(seed, Side * 100 + Seats);
+        int n = Possible.Count;
+        var used = new int[n];
+        var made = new int[Seats][];
+        for (int seat = 0; seat < Seats; seat++)
+        {
+            int[] numbers = Numbers(used, made.Take(seat).ToArray(), distinct, ref rng);
+            int[] best = [];
+            int least = int.MaxValue;
+            for (int t = 0; t < Tries && least > 0; t++)
+            {
+                int[] laid = Lay(numbers, ref rng);
+                int cost = made.Take(seat).Sum(other => Likeness(laid, other));
+                if (cost < least) (least, best) = (cost, laid);
+            }
+            made[seat] = best;
+        }
+        return made;
+    }
+
+    private int[] Numbers(int[] used, int[][] others, bool distinct, ref Rng rng)
+    {
+        var here = new List<int>();
+        var onThis = new int[Possible.Count];
+        while (here.Count < Filled)
+        {
+            int pick = -1;
+            (int Here, int Used, int Shared, ulong Chance) least = default;
+            for (int i = 0; i < Possible.Count; i++)
+            {
+                if (distinct && onThis[i] > 0) continue;
+                // Of those used least, one that leaves the most similar board as different as it was.
+                int shared = others.Where(o => o.Contains(Possible[i])).Select(o => o.Intersect(here).Count()).DefaultIfEmpty(0).Max();
+                var cost = (onThis[i], used[i], shared, rng.Next());
+                if (pick < 0 || cost.CompareTo(least) < 0) (pick, least) = (i, cost);
+            }
+            onThis[pick]++;
+            used[pick]++;
+            here.Add(Possible[pick]);
+        }
+        return [.. here];
+    }
+
+    private int[] Lay(int[] numbers, ref Rng rng)
+    {
+        int[] order = rng.Order(numbers.Length);
+        var board = new int[Side * Side];
+        for (int i = 0, next = 0; i < board.Length; i++) board[i] = i == Middle ? -1 : numbers[order[next++]];
+        return board;
+    }
+
+    /// <summary>Twenty for a line with the same numbers, one for a number in the same place.</summary>
+    private int Likeness(int[] a, int[] b)
+    {
+        var theirs = Lines.Select(l => On(b, l)).ToList();
+        return 20 * Lines.Count(l => theirs.Exists(t => t.SequenceEqual(On(a, l)))) + Enumerable.Range(0, a.Length).Count(i => a[i] >= 0 && a[i] == b[i]);
+    }
+
+    private static int[] On(int[] board, uint line) => [.. Enumerable.Range(0, board.Length).Where(i => (line >> i & 1) != 0).Select(i => board[i]).Order()];
+
+    /// <summary>
+    /// The number of calls until a board's first line, all orders of the calls alike: the chance that some line lies among
+    /// the first k calls, by inclusion and exclusion over sets of lines.
+    /// </summary>
+    public Pmf CallsUntilLine(int seat)
+    {
+        int calls = Calls.Length;
+        // Which calls a line waits for; the free pane for none.
+        var needed = Lines.Select(line => Enumerable.Range(0, calls).Where(c => (Covers(seat, c) & line) != 0).Aggregate(UInt128.Zero, (set, c) => set | UInt128.One << c)).ToArray();
+        // signed[m]: sets of lines that wait for m calls, odd ones less even ones.
+        var signed = new long[calls + 1];
+        Count(0, UInt128.Zero, -1, false);
+        // P(line by k) is the sum over m of signed[m] × C(calls − m, k − m) / C(calls, k).
+        var by = new double[calls + 1];
+        for (int k = 0; k <= calls; k++)
+            for (int m = 0; m <= k; m++)
+            {
+                double chance = 1;
+                for (int i = 0; i < m; i++) chance *= (k - i) / (double)(calls - i);
+                by[k] += signed[m] * chance;
+            }
+        return new Pmf([.. by.Select((p, k) => k == 0 ? p : p - by[k - 1])]);
+
+        void Count(int line, UInt128 set, int sign, bool any)
+        {
+            if (line == needed.Length)
+            {
+                if (any) signed[(int)UInt128.PopCount(set)] += sign;
+                return;
+            }
+            Count(line + 1, set, sign, any);
+            Count(line + 1, set | needed[line], -sign, true);
+        }
+    }
+
+    /// <summary>Games in which everyone finds what is hers: mean calls until somebody's first line, and how often the best is shared.</summary>
+    internal (double Mean, double MeanError, double Tie, double TieError) Played(int games)
+    {
+        var rules = new PanesRules(this);
+        var state = default(PanesState);
+        double sum = 0, squares = 0;
+        int ties = 0;
+        for (int game = 0; game < games; game++)
+        {
+            var rng = Rng.ForGame(seed, game);
+            rules.Start(ref state, 0);
+            while (rules.Next(in state) is { Kind: not StepKind.Over } step)
+            {
+                if (step.Kind == StepKind.Chance) rules.Deal(ref state, rules.Draw(ref state, ref rng));
+                else rules.Apply(ref state, rules.Plain(in state, ref rng), new Answered(true, 0, -1));
+            }
+            int winners = 0;
+            for (int seat = 0; seat < Seats; seat++) winners += rules.Points(in state, seat);
+            ties += winners > 1 ? 1 : 0;
+            sum += state.Head.Turns;
+            squares += (double)state.Head.Turns * state.Head.Turns;
+        }
+        double mean = sum / games, tie = (double)ties / games;
+        return (mean, Math.Sqrt(Math.Max(0, squares / games - mean * mean) / games), tie, Math.Sqrt(tie * (1 - tie) / games));
+    }
+}
+
+[InlineArray(8)]
+internal struct EightBoards
+{
+    private uint first;
+}
+
+internal struct PanesState
+{
+    public Head Head;
+    public StepKind Phase;
+
+    /// <summary>The call that waits, and those made, as bits.</summary>
+    public byte Call;
+    public ulong CalledLow, CalledHigh;
+
+    /// <summary>By seat, the panes that are covered.</summary>
+    public EightBoards Covered;
+}
+
+/// <summary>The rules of Nine Panes: a call, then one move with everyone who covers it; who misses hers leaves it open.</summary>
+internal readonly struct PanesRules : IRules<PanesState>
+{
+    private readonly PanesTable table;
+    private readonly uint[] covers;
+    private readonly uint[] lines;
+    private readonly int calls;
+
+    public PanesRules(PanesTable table)
+    {
+        this.table = table;
+        lines = table.Lines;
+        calls = table.Calls.Length;
+        Seats = table.Seats;
+        var all = new uint[calls * 8];
+        for (int call = 0; call < calls; call++)
+            for (int seat = 0; seat < table.Seats; seat++) all[call * 8 + seat] = table.Covers(seat, call);
+        covers = all;
+    }
+
+    public int Seats { get; }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public ref Head Head(ref PanesState s) => ref s.Head;
+
+    public void Start(ref PanesState s, int first)
+    {
+        s = default;
+        s.Head = Games.Head.At(first, Seats);
+        if (table.Free)
+            for (int seat = 0; seat < Seats; seat++) s.Covered[seat] = 1u << table.Middle;
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public Step Next(in PanesState s) => new(s.Phase, s.Head.Mover);
+
+    private int Open(in PanesState s) => calls - BitOperations.PopCount(s.CalledLow) - BitOperations.PopCount(s.CalledHigh);
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int Draw(ref PanesState s, ref Rng rng)
+    {
+        ulong low = ~s.CalledLow & (calls >= 64 ? ulong.MaxValue : (1UL << calls) - 1), high = calls <= 64 ? 0 : ~s.CalledHigh & ((1UL << (calls - 64)) - 1);
+        int inLow = BitOperations.PopCount(low), n = rng.Below(inLow + BitOperations.PopCount(high));
+        return table.Calls[n < inLow ? Bits.Nth(low, n) : 64 + Bits.Nth(high, n - inLow)];
+    }
+
+    public void Deal(ref PanesState s, int outcome)
+    {
+        int call = Array.IndexOf(table.Calls, outcome);
+        s.Call = (byte)call;
+        if (call < 64) s.CalledLow |= 1UL << call;
+        else s.CalledHigh |= 1UL << (call - 64);
+        s.Phase = StepKind.Choice;
+    }
+
+    /// <summary>The seats that can cover the call.</summary>
+    private uint Holders(in PanesState s)
+    {
+        uint seats = 0;
+        for (int seat = 0; seat < Seats; seat++)
+            if ((covers[s.Call * 8 + seat] & ~s.Covered[seat]) != 0) seats |= 1u << seat;
+        return seats & s.Head.Active;
+    }
+
+    public Move Plain(in PanesState s, ref Rng rng) => new(Holders(in s));
+
+    public Move Best(in PanesState s, ref Rng rng) => Plain(in s, ref rng);
+
+    public int Asks(in PanesState s, Move move, Span<SeatAsk> into)
+    {
+        int count = 0;
+        for (int seat = 0; seat < Seats; seat++)
+            if ((move.Items >> seat & 1) != 0 && table.Asks[seat] is { } asks) into[count++] = new(seat, asks[s.Call]);
+        return count;
+    }
+
+    public float Seconds(in PanesState s, Step step, Move move) => step.Kind == StepKind.Chance ? Handling.PanesCall : move.Items == 0 ? 0 : Handling.PanesCover;
+
+    public bool Seeking(in PanesState s, Move move) => true;
+
+    public void Apply(ref PanesState s, Move move, Answered answered)
+    {
+        bool line = false;
+        for (int seat = 0; seat < Seats; seat++)
+        {
+            if ((move.Items >> seat & 1) == 0 || (answered.Wrong >> seat & 1) != 0) continue;
+            s.Covered[seat] |= covers[s.Call * 8 + seat];
+            line |= HasLine(s.Covered[seat]);
+        }
+        s.Head.Turns++;
+        s.Head.NextMover();
+        s.Phase = line ? StepKind.Over : StepKind.Chance;
+        Settle(ref s);
+    }
+
+    private bool HasLine(uint covered)
+    {
+        foreach (uint line in lines)
+            if ((covered & line) == line) return true;
+        return false;
+    }
+
+    /// <summary>All calls are made, and nobody has a line: panes were missed.</summary>
+    public void Settle(ref PanesState s)
+    {
+        if (s.Head.Active == 0 || s.Phase == StepKind.Chance && Open(in s) == 0) s.Phase = StepKind.Over;
+    }
+
+    public int Points(in PanesState s, int seat) => HasLine(s.Covered[seat]) ? 1 : 0;
+
+    public bool AimReached(in PanesState s)
+    {
+        for (int seat = 0; seat < Seats; seat++)
+            if (HasLine(s.Covered[seat])) return true;
+        return false;
+    }
+
+    public int Left(in PanesState s) => Open(in s);
+
+    /// <summary>The calls that were made and those to come.</summary>
+    public int Things(in PanesState s) => Open(in s) + BitOperations.PopCount(s.CalledLow) + BitOperations.PopCount(s.CalledHigh);
+
+    public IReadOnlyList<Possible> Possibilities(in PanesState s)
+    {
+        var open = new List<Possible>();
+        for (int call = 0; call < calls; call++)
+            if ((call < 64 ? s.CalledLow >> call & 1 : s.CalledHigh >> (call - 64) & 1) == 0) open.Add(new(table.Calls[call], 1, table.Calls[call].ToString()));
+        return [.. open.OrderBy(p => p.Outcome)];
+    }
+
+    public bool IsLegal(in PanesState s, Move move) => s.Phase == StepKind.Choice && move is { Pick: -1, First: -1 } && (move.Items & ~(ulong)Holders(in s)) == 0;
+
+    /// <summary>Everyone who has it covers it; whoever misses hers is left out.</summary>
+    public IReadOnlyList<Move> Moves(in PanesState s)
+    {
+        if (s.Phase != StepKind.Choice) return [];
+        uint holders = Holders(in s);
+        var moves = new List<Move>();
+        for (uint part = holders; ; part = part - 1 & holders)
+        {
+            moves.Add(new(part));
+            if (part == 0) return moves;
+        }
+    }
+
+    /// <summary>An item is a pane of a board: 32 times the seat and the pane.</summary>
+    public Tapped Read(in PanesState s, IReadOnlyList<int> items)
+    {
+        uint found = 0;
+        foreach (int item in items)
+        {
+            int seat = item >> 5, pane = item & 31;
+            if (seat >= Seats || (covers[s.Call * 8 + seat] >> pane & 1) == 0) return Tapped.No("That pane does not go with the call. Look again together.");
+            found |= 1u << seat;
+        }
+        return found == Holders(in s) ? Tapped.As(new(found)) : Tapped.SoFar(new(found));
+    }
+
+    public IReadOnlyList<Zone> Zones(in PanesState s)
+    {
+        bool choosing = s.Phase == StepKind.Choice;
+        var zones = new List<Zone>();
+        if (choosing) zones.Add(new(ZoneKind.Stage, "The number that is called", 1, 1, [new(s.Call, table.Calls[s.Call], table.FormCall, ItemState.Up, false)]));
+        for (int seat = 0; seat < Seats; seat++)
+        {
+            var panes = new List<Item>();
+            for (int pane = 0; pane < table.Boards[seat].Length; pane++)
+            {
+                bool covered = (s.Covered[seat] >> pane & 1) != 0;
+                panes.Add(new(32 * seat + pane, table.Boards[seat][pane], table.FormBoard, covered ? ItemState.Taken : ItemState.Up, choosing && !covered && (s.Head.Active >> seat & 1) != 0));
+            }
+            zones.Add(new(ZoneKind.Board, $"Board {seat + 1}", table.Side, table.Side, panes, seat));
+        }
+        zones.Add(new(ZoneKind.Pile, "Calls to come", 1, 1, [], Open(in s)));
+        return zones;
+    }
+
+    public string Says(in PanesState s)
+    {
+        if (s.Phase == StepKind.Chance) return "The next number is called.";
+        if (s.Phase == StepKind.Choice) return table.Relation.Relation == Relation.Same ? "Who has it?" : table.Relation.Asks;
+        return AimReached(in s) ? "A full line." : "All is called, and no line is full.";
+    }
+
+    public string Tells(in PanesState before, Move move, bool found)
+    {
+        int who = BitOperations.PopCount(move.Items);
+        return $"called {table.Calls[before.Call]}: {(who == 0 ? "nobody covered it" : $"{who} covered {table.Possible[before.Call]}")}";
+    }
+}
