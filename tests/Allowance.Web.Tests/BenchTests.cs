@@ -41,7 +41,7 @@ public sealed class BenchTests : IAsyncLifetime
     }
 
     [Theory]
-    [InlineData("values=1-20", "Dice show 0 to 12, and the cards go to 20.", "Use loose dots")]
+    [InlineData("values=1-20&formB=dice", "Dice show 0 to 12, and the cards go to 20.", "Use loose dots")]
     [InlineData("values=rubbish", "Numbers are written", "Use 1 to 6")]
     [InlineData("formB=numeral", "Both cards of a pair would show numerals", "Use loose dots")]
     [InlineData("pairs=9", "9 pairs need as many numbers, and there are 6.", "Use 6")]

@@ -116,7 +116,7 @@ public sealed class CountBox : CalledFrame
     {
         var forms = Enumerable.Range(0, setup.Seats.Length).SelectMany(s => setup.At<FormsValue>(s, "forms").Forms).ToHashSet();
         var needs = new List<Need>();
-        if (forms.Contains(Form.Tally)) needs.Add(new("sheets of paper", setup.Seats.Length));
+        if (forms.Contains(Form.Tally)) needs.Add(new("sheets of paper", setup.Seats.Length, "sheet of paper"));
         if (forms.Contains(Form.DoubleTenFrame)) needs.AddRange([new("double ten-frames", setup.Seats.Length), new("pieces", MostNumber * setup.Seats.Length)]);
         if (forms.Contains(Form.Rack)) needs.Add(new("bead racks", 1));
         return needs;

@@ -5,7 +5,12 @@ using Allowance.Core.Tuning;
 namespace Allowance.Core.Games;
 
 /// <summary>Something to get out before the game.</summary>
-public sealed record Need(string Thing, int Count);
+/// <param name="Thing">In the plural, as files have it.</param>
+/// <param name="One">A single one, where it is more than the plural without its last letter.</param>
+public sealed record Need(string Thing, int Count, string? One = null)
+{
+    public string Says => $"{Count} {(Count == 1 ? One ?? Thing[..^1] : Thing)}";
+}
 
 /// <summary>A game whose rules stay while its content changes. One file a frame; <c>docs/adding-a-frame.md</c> is the way in.</summary>
 public abstract class Frame

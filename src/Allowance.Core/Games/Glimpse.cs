@@ -109,7 +109,7 @@ public sealed class Glimpse : CalledFrame
 
     public override bool Matters(Setup setup, Knob knob) => knob.Id switch
     {
-        "answers" => setup.Seats.Length > 1,
+        "answers" => setup.Seats.Length > 1 || AllAtOnce(setup),
         _ => true,
     };
 

@@ -6,9 +6,26 @@
 const LEAST_BETWEEN = 334;
 
 let lastChange = -Infinity;
-let looking = false;
 
 const stage = () => document.querySelector("[data-glimpse]");
+
+// The stage that was there last, and the one on which a picture is being shown.
+let current = stage();
+let looking = null;
+
+// Rings that are drawn, and the one under the pen.
+let drawn = [];
+let stroke = null;
+
+// The next picture comes with a new stage: the last one went away just now.
+function renew() {
+  if (stage() === current) return;
+  current = stage();
+  looking = null;
+  drawn = [];
+  stroke = null;
+  lastChange = performance.now();
+}
 
 function reveal(name, now) {
   const here = stage();
@@ -26,19 +43,17 @@ function whenCalm(act) {
 }
 
 function show(again) {
+  renew();
   const here = stage();
   if (!here || looking) return;
-  looking = true;
+  looking = here;
   const wanted = Number(here.dataset.ms);
   whenCalm((start) => {
-    if (!here.isConnected) {
-      looking = false;
-      return;
-    }
+    if (looking !== here) return;
     reveal("picture", start);
     let last = start;
     requestAnimationFrame(function frame(now) {
-      if (!looking || !here.isConnected) return;
+      if (looking !== here) return;
       // It ends on the frame that is nearest to the time wanted.
       if (now - start < wanted - (now - last) / 2) {
         last = now;
@@ -46,7 +61,7 @@ function show(again) {
         return;
       }
       reveal("cover", now);
-      looking = false;
+      looking = null;
       seen(Math.round(now - start), again);
     });
   });
@@ -64,13 +79,11 @@ function seen(shown, again) {
 // Nobody looks at a page that lies hidden: the picture is put away, and nothing is noted.
 document.addEventListener("visibilitychange", () => {
   if (!document.hidden || !looking) return;
-  looking = false;
+  looking = null;
   reveal("ready", performance.now());
 });
 
 // Rings round the groups she saw: the picture comes back, and every closed stroke takes the marks inside it.
-let drawn = [];
-
 const overlay = () => document.querySelector("[data-rings]");
 
 function ring() {
@@ -110,7 +123,6 @@ function tellGroups() {
   document.getElementById("said").textContent = says.length > 0 ? says.replaceAll("+", " and ") : "";
 }
 
-let stroke = null;
 const at = (event) => [event.clientX, event.clientY];
 
 document.addEventListener("pointerdown", (event) => {
@@ -142,10 +154,4 @@ document.addEventListener("click", (event) => {
   else clearRings();
 });
 
-document.addEventListener("htmx:after:swap", () => {
-  looking = false;
-  drawn = [];
-  stroke = null;
-  // The picture went away with the old stage.
-  if (stage()) lastChange = performance.now();
-});
+document.addEventListener("htmx:after:swap", renew);

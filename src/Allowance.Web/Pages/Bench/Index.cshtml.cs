@@ -70,8 +70,15 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
     }
 
     /// <summary>How the cards lie and what they show.</summary>
-    public string CardsSay => string.Join(", ", Setup.Frame.Knobs.Where(k => k.Sits == "cards" && k.Kind is SizeKind or ChoiceKind or FormsKind && Setup.Get(k.Id) is not null)
-        .GroupBy(k => k.Belongs).Select(g => g.Key == Belongs.Form ? "as " + Words.List(g.Select(k => Setup.Get(k.Id)!.Says())) : string.Join(", ", g.Select(k => Setup.Get(k.Id)!.Says()))));
+    public string CardsSay
+    {
+        get
+        {
+            var set = Setup.Frame.Knobs.Where(k => k.Sits == "cards").Select(k => (k.Kind, Value: Setup.Get(k.Id) ?? Catalogue.Of(Setup).LeftOpen(Setup, k))).Where(k => k.Value is not null).ToList();
+            var forms = set.Where(k => k.Value is FormsValue || k.Value is ChoiceValue choice && FormTable.Find(choice.Id) is not null).Select(k => k.Value!.Says()).ToList();
+            return string.Join(", ", [.. set.Where(k => k.Kind is SizeKind).Select(k => k.Value!.Says()), .. forms.Count == 0 ? Array.Empty<string>() : ["as " + Words.List(forms)]]);
+        }
+    }
 
     /// <summary>Another game with the same people.</summary>
     public string OtherGame(FrameData game) => Link((game == Setup.Frame ? Setup : Setup.Default(game, [.. Setup.Seats.Select(s => s with { Level = null, Allowance = s.Allowance.Clear() })])), "centre");
@@ -99,6 +106,7 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
         ComposeDeck(values);
         ComposeLayout(values);
         ComposeRanges(values);
+        ComposeGroup(values);
         Open = values.GetValueOrDefault("open", "centre");
         Was = values.GetValueOrDefault("was", "");
         var reading = Catalogue.ReadLink(values.Where(v => !OwnKeys.Contains(v.Key)), household.SeatOf);
@@ -114,13 +122,25 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
         Remark = HouseRule();
     }
 
+    private const int CallsShown = 6, BoardsShown = 4;
+
+    /// <summary>The grid, or the boards, or what a caller shows in a few calls.</summary>
     private static IReadOnlyList<Zone> LaidOut(Setup setup)
     {
-        ZoneKind[] drawn = [ZoneKind.Grid, ZoneKind.Board, ZoneKind.Stage];
         var run = Catalogue.Of(setup).Compile(setup).Start(0);
         var rng = new Rng(1);
-        while (run.Next.Kind == StepKind.Chance) run.Deal(run.Draw(ref rng));
-        return run.Zones.Where(z => drawn.Contains(z.Kind)).GroupBy(z => z.Kind).MinBy(g => Array.IndexOf(drawn, g.Key))?.Take(4).ToList() ?? [];
+        var stages = new List<Zone>();
+        do
+        {
+            while (run.Next.Kind == StepKind.Chance) run.Deal(run.Draw(ref rng));
+            if (run.Zones.FirstOrDefault(z => z.Kind == ZoneKind.Grid) is { } grid) return [grid];
+            var boards = run.Zones.Where(z => z.Kind == ZoneKind.Board).Take(BoardsShown).ToList();
+            if (boards.Count > 0) return boards;
+            stages.AddRange(run.Zones.Where(z => z.Kind == ZoneKind.Stage));
+            if (run.Next.Kind == StepKind.Choice) run.Apply(run.Moves[0], true);
+        }
+        while (stages.Count < CallsShown && run.Next.Kind != StepKind.Over);
+        return stages;
     }
 
     /// <summary>The ranks of the deck panel come as one field each; together they are the pack.</summary>
@@ -150,9 +170,24 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
 
     private static void ComposeRanges(Dictionary<string, string> values)
     {
-        for (int i = 1; i <= 8; i++)
-            if (values.TryGetValue($"s{i}.low", out var low) && values.TryGetValue($"s{i}.high", out var high) && low.Length > 0 && high.Length > 0) values[$"s{i}.range"] = $"{low}-{high}";
+        foreach (string at in values.Keys.Where(k => k == "low" || k.EndsWith(".low", StringComparison.Ordinal)).Select(k => k[..^"low".Length]).ToList())
+            if (values.Remove(at + "low", out var low) & values.Remove(at + "high", out var high) && low is { Length: > 0 } && high is { Length: > 0 }) values[at + "range"] = $"{low}-{high}";
     }
+
+    /// <summary>A group of so many: children who are not named take the last places, or leave them.</summary>
+    private static void ComposeGroup(Dictionary<string, string> values)
+    {
+        if (!values.Remove("group", out var text) || !int.TryParse(text, out int wanted) || wanted is < 1 or > Engine.MostInGroup) return;
+        for (int i = 1; i <= Engine.MostInGroup; i++)
+        {
+            if (i <= wanted) values.TryAdd($"s{i}", "child");
+            else
+                foreach (string key in values.Keys.Where(k => k == $"s{i}" || k.StartsWith($"s{i}.", StringComparison.Ordinal)).ToList()) values.Remove(key);
+        }
+    }
+
+    /// <summary>Many can answer at once.</summary>
+    public bool IsGroup => Setup.Frame.Knob("answers") is not null && Setup.Get<ChoiceValue>("answers").Id == Core.Games.Glimpse.AtOnce;
 
     /// <summary>The figures that are compared when a knob has moved, as text that travels with the form.</summary>
     private static string Figures(Forecast f) => string.Join(';', new[]

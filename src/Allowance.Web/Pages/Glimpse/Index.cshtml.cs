@@ -10,7 +10,7 @@ namespace Allowance.Web.Pages.Glimpse;
 /// <summary>What each child sees in a moment, and three ways to go on: on the screen, with hands and cards, in a group.</summary>
 public sealed class IndexModel(Household household) : PageModel
 {
-    public sealed record Viewer(Player Child, Setup Setup, double? Success, IReadOnlyList<GlimpseThreshold> Thresholds);
+    public sealed record Viewer(Player Child, Setup Setup, double Sees, IReadOnlyList<GlimpseThreshold> Thresholds);
 
     public IReadOnlyList<Viewer> Viewers { get; private set; } = [];
 
@@ -18,9 +18,8 @@ public sealed class IndexModel(Household household) : PageModel
 
     private Viewer Of(Player child)
     {
-        var start = Setup.Default(Catalogue.Data.First(f => f.Id == "glimpse"), household.SeatOf(child));
-        var fitted = Fitting.Of(start, household.Answers);
-        return new(child, fitted?.Setup ?? start, fitted?.Success, GlimpseThreshold.Of(Glimpses.Kept(household, child)));
+        var (setup, sees) = GlimpseFitting.For(household.SeatOf(child), household.Model(child), household.Today);
+        return new(child, setup, sees, GlimpseThreshold.Of(Glimpses.Kept(household, child)));
     }
 
     /// <summary>All children at once.</summary>

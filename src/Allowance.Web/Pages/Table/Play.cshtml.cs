@@ -68,7 +68,7 @@ public sealed partial class PlayModel(Tables tables, Household household) : Page
     {
         if (Table.Seats.ElementAtOrDefault(seat) is { } id && People.TryGetValue(id, out var player)) return player.Name;
         var at = Sitting.Setup.Seats[seat];
-        return at.GrownUp ? "the grown-up" : at.Name.Length > 0 ? at.Name : Sitting.Setup.Seats.Length == 1 ? "the child" : $"place {seat + 1}";
+        return at.GrownUp ? "the grown-up" : at.Name.Length > 0 ? at.Name : Sitting.Setup.Seats.Length == 1 ? "the child" : Sitting.Setup.Seats.Length > Engine.MostSeats ? $"child {seat + 1}" : $"place {seat + 1}";
     }
 
     public bool IsChild(int seat) => !Sitting.Setup.Seats[seat].GrownUp;
@@ -144,7 +144,7 @@ public sealed partial class PlayModel(Tables tables, Household household) : Page
         if (read.More && Sitting.Way == Way.Refereed && Implied(game, items) is { } implied) read = Tapped.As(implied);
         Picked = read.More ? items : [];
         Message = read.Words;
-        return read.Move is { } move ? Make(move, true) : [];
+        return read is { More: false, Move: { } move } ? Make(move, true) : [];
     });
 
     /// <summary>With real cards one tap is enough where everything that goes with the card is alike.</summary>
@@ -152,7 +152,7 @@ public sealed partial class PlayModel(Tables tables, Household household) : Page
 
     private static Move? ImpliedMove(IReadOnlyList<Zone> zones, Func<IReadOnlyList<int>, Tapped> read, List<int> items)
     {
-        var fitting = zones.SelectMany(z => z.Items).Where(i => i.CanTap && !items.Contains(i.Id)).Select(i => (i.Value, read([.. items, i.Id]).Move)).Where(m => m.Move is not null).ToList();
+        var fitting = zones.SelectMany(z => z.Items).Where(i => i.CanTap && !items.Contains(i.Id)).Select(i => (i.Value, Read: read([.. items, i.Id]))).Where(m => m.Read is { More: false, Move: not null }).Select(m => (m.Value, m.Read.Move)).ToList();
         return fitting.Select(f => f.Value).Distinct().Count() == 1 ? fitting[0].Move : null;
     }
 

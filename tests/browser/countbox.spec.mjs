@@ -1,0 +1,27 @@
+import { expect, test } from "@playwright/test";
+import { open } from "./strip.mjs";
+
+test("fives and ones: each call is answered by one tap, with real things too, and the forms are chosen by boxes", async ({ page }) => {
+  await page.goto("/bench?game=countbox&level=joinOnes&s1=3&open=cards");
+  await page.getByLabel("fingers").check();
+  await expect(page).toHaveURL(/forms=tally\.double-ten-frame\.fingers|forms=double-ten-frame\.fingers\.tally|forms=[a-z.-]*fingers/);
+  await page.getByLabel("double ten-frame").uncheck();
+  await page.getByLabel("tally").uncheck();
+  await expect(page).toHaveURL(/forms=fingers/);
+  await open(page);
+  await page.getByRole("button", { name: "just notes" }).click();
+  for (let turn = 6; turn > 0; turn--) {
+    await expect(page.getByText(`${turn} to come`)).toBeVisible();
+    await expect(page.locator(".turn")).toHaveText(/Mags: \d+ and \d+ more\?/);
+    await expect(page.locator(".stage svg")).toHaveCount(2);
+    await page.keyboard.press("s");
+  }
+  await expect(page.getByText("6 × used the structure")).toBeVisible();
+});
+
+test("nothing to add is refused with numbers that work", async ({ page }) => {
+  await page.goto("/bench?game=countbox&level=joinOnes&numbers=20-20&s1=3");
+  await expect(page.getByRole("alert")).toContainText("Nothing can be added here with 20 alone.");
+  await page.getByRole("alert").getByRole("link").click();
+  await expect(page.getByRole("alert")).toHaveCount(0);
+});
