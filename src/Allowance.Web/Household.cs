@@ -5,6 +5,7 @@ using Allowance.Core.Forms;
 using Allowance.Core.Games;
 using Allowance.Core.Learner;
 using Allowance.Core.Setups;
+using Allowance.Core.Tuning;
 using Allowance.Store;
 
 namespace Allowance.Web;
@@ -17,6 +18,9 @@ public sealed class Household(Players players, Settings settings, ChildLogs logs
     public const int MostPacks = 4;
 
     private readonly ConcurrentDictionary<string, Facts> facts = new();
+
+    /// <summary>The other game proposed to a child on a day, after so many notes.</summary>
+    private readonly ConcurrentDictionary<long, (int Notes, DateOnly Day, Proposal? Game)> otherGames = new();
 
     public DateTimeOffset Now => clock.GetLocalNow();
 
@@ -55,7 +59,7 @@ public sealed class Household(Players players, Settings settings, ChildLogs logs
     public long PictureSeed(long seed) => Approach["pictures"] == "fixed" ? 0 : seed;
 
     /// <summary>How pictures of numbers are drawn in this household.</summary>
-    public PictureStyle PictureStyle => new(Enum.Parse<FingerOrder>(Approach["fingers"], true));
+    public PictureStyle PictureStyle => new(Enum.Parse<FingerOrder>(Approach["fingers"], true), Enum.Parse<FrameFill>(Approach["frames"], true));
 
     /// <summary>Who has this key in a link: a player's number.</summary>
     public Seat? SeatOf(string key) => long.TryParse(key, out long id) && players.Find(id) is { Kind: not PlayerKind.Other } player ? SeatOf(player) : null;
@@ -94,6 +98,16 @@ public sealed class Household(Players players, Settings settings, ChildLogs logs
     /// <summary>A forecast for the screens: simulated until it is good enough; the exact facts are kept, as they do not depend on the players.</summary>
     public Forecast Forecast(Setup setup, int samples, double goodEnough = .006) =>
         Forecaster.Make(setup, Answers(setup), new ForecastOptions(Behaviour.Child, 1, samples), ExactFacts(setup), goodEnough);
+
+    /// <summary>Another game for a change, every day another one; kept until something new is noted.</summary>
+    public Proposal? OtherGame(Player child)
+    {
+        int notes = Log(child).Notes.Count;
+        if (otherGames.TryGetValue(child.Id, out var kept) && kept.Notes == notes && kept.Day == Today) return kept.Game;
+        var game = OtherGames.For(SeatOf(child), Model(child), Answers, Today, Today.DayNumber + (int)child.Id);
+        otherGames[child.Id] = (notes, Today, game);
+        return game;
+    }
 
     private Facts ExactFacts(Setup setup)
     {

@@ -64,10 +64,12 @@ public sealed class Tables(SittingLog log, Household household, TimeProvider clo
         _ => null,
     };
 
+    private const int LookedBack = 40;
+
     /// <summary>The last setup of a frame that a player sat in, and her seat.</summary>
-    public (Setup Setup, int Seat)? LastPlayed(long playerId)
+    public (Setup Setup, int Seat)? LastPlayed(long playerId, string frame)
     {
-        foreach (var head in log.Latest(1, 0, playerId))
+        foreach (var head in log.Latest(LookedBack, 0, playerId).Where(h => h.Game == frame).Take(1))
         {
             int seat = head.Seats.ToList().IndexOf(playerId);
             if (Find(head.Id)?.Sitting.Setup is { } setup && seat >= 0 && seat < setup.Seats.Length) return (setup, seat);

@@ -35,7 +35,7 @@ public class KnobKindTests
     [Theory]
     [InlineData("[1,6]", "1-6", "1 to 6")]
     [InlineData("[6,1]", "1-6", "1 to 6")]
-    [InlineData("[5]", "5-5", "5 to 5")]
+    [InlineData("[5]", "5-5", "5")]
     [InlineData("[2,4,5]", "2.4.5", "2, 4 and 5")]
     [InlineData("[5,4,3,4]", "3-5", "3 to 5")]
     [InlineData("[0,60]", "0-60", "0 to 60")]
@@ -49,6 +49,35 @@ public class KnobKindTests
     [InlineData("[-3,5]", "[0,5]")]
     [InlineData("[1,\"x\"]", "[1,6]")]
     public void Other_numbers_are_refused(string json, string nearest) => Refuses(new NumbersKind(0, 60), json, nearest);
+
+    private static readonly FormsKind Some = new([Forms.Form.Dice, Forms.Form.TenFrame, Forms.Form.Tally]);
+
+    [Theory]
+    [InlineData("""["ten-frame","dice"]""", "dice.ten-frame", "dice and ten-frame")]
+    [InlineData("""["tally"]""", "tally", "tally")]
+    public void Forms_are_a_list(string json, string link, string words)
+    {
+        ReadsAndGivesBack(Some, json, link, words);
+        // Boxes in a form of the same name come with commas.
+        Assert.Equal(Some.FromLink("dice.ten-frame", "", []), Some.FromLink("ten-frame,dice", "", []));
+        Assert.Equal(Some.FromLink("tally", "", []), FromJson(Some, "\"tally\"", []));
+        Assert.All(Some.Neighbours(Some.FromLink(link, "", [])!), n => Assert.Equal(1, Math.Abs(((FormsValue)n).Forms.Count - link.Split('.').Length)));
+    }
+
+    [Theory]
+    [InlineData("[]", "[\"dice\"]")]
+    [InlineData("7", "[\"dice\"]")]
+    [InlineData("""["tenframe"]""", "[\"ten-frame\"]")]
+    [InlineData("""["dice","rack"]""", "[\"dice\"]")]
+    public void Other_forms_are_refused(string json, string nearest) => Refuses(Some, json, nearest);
+
+    [Fact]
+    public void Neighbours_may_be_a_factor_apart()
+    {
+        var kind = new WholeKind(350, 5000, 1.25);
+        Assert.Equal([new WholeValue(800), new WholeValue(1250)], kind.Neighbours(new WholeValue(1000)));
+        Assert.Equal([new WholeValue(438)], kind.Neighbours(new WholeValue(350)));
+    }
 
     [Theory]
     [InlineData("1-2-3")]

@@ -73,6 +73,20 @@ test("pictures change no more than three times a second, and a hidden page shows
   expect(at.length).toBe(4);
   for (let i = 1; i < at.length; i++) expect(at[i] - at[i - 1]).toBeGreaterThanOrEqual(333);
   await expect(page.locator("[data-again]").first()).toHaveValue("true");
+  // Another window comes to the front while a picture shows: it is put away, and is shown anew.
+  await press(page, "a");
+  await expect(page.locator(".glimpse-head")).toContainText("2 of 10");
+  await page.keyboard.press("v");
+  await page.clock.runFor(352);
+  await page.evaluate(() => {
+    Object.defineProperty(document, "hidden", { value: true, configurable: true });
+    document.dispatchEvent(new Event("visibilitychange"));
+    delete document.hidden;
+  });
+  await page.clock.runFor(3_000);
+  await expect(page.locator("[data-glimpse]")).toHaveAttribute("data-phase", "ready");
+  await expect(page.locator("[data-after-look]").first()).toBeHidden();
+  await look(page);
 });
 
 test("she draws rings round the groups she saw, or the grown-up chooses them", async ({ page }) => {

@@ -42,6 +42,9 @@ public sealed record Approach(IReadOnlyDictionary<string, string> Chosen)
             [("thumb", "Thumb first", "The usual way to begin in many places."),
              ("index", "Index finger first", "The thumb makes the fifth."),
              ("little", "Little finger of the left hand first, across", "The fingers run like a number line, from left to right.")]),
+        new("frames", "How does a ten-frame fill?", "How frames are drawn.",
+            [("rows", "Along the row: a full five, then the next", "Six to ten show as five and some."),
+             ("twos", "Two by two", "Doubles, and one left over, show at once.")]),
     ];
 
     public string this[string question]

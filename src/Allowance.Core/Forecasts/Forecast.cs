@@ -130,11 +130,11 @@ public static class Forecaster
         return Read(frame, setup, options, plan, tally, played, facts ?? frame.ExactFacts(setup));
     }
 
-    /// <summary>The first player's mean chance of being right over a few games; null where she is asked nothing. Much quicker than a forecast.</summary>
-    public static double? Success(Setup setup, IAnswers answers, int games)
+    /// <summary>A player's mean chance of being right over a few games; null where she is asked nothing. Much quicker than a forecast.</summary>
+    public static double? Success(Setup setup, IAnswers answers, int games, int seat = 0)
     {
         var plan = new SimulationPlan(Behaviour.Child, 1, answers, First(setup), Youngest(setup), Ranges(setup), games);
-        return Player("", Catalogue.Of(setup).Compile(setup, answers).Simulate(plan, 0, games).Asks[0], 0, games).Success;
+        return Player("", Catalogue.Of(setup).Compile(setup, answers).Simulate(plan, 0, games).Asks[seat], 0, games).Success;
     }
 
     private static GameTally OnBothCores(Game game, SimulationPlan plan, int from, int to)

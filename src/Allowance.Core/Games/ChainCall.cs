@@ -17,14 +17,14 @@ public sealed class ChainCall : Frame
     private static readonly NumbersKind Values = new(0, 100);
 
     public override FrameData Data { get; } = new(
-        "chaincall", "Chain Call", "Answer the card that calls your number, and call the next.", 1, 8,
+        "chaincall", "Chain Call", "Answer the card that calls your number, and call the next.", "It ends when the first card is called again.", 1, 8,
         [
             new("values", "Numbers", Values, NumbersValue.Range(1, 10), Belongs.Range, Scope.Table, "deck", "The numbers that cards may have and call."),
             new("cards", "Cards", new WholeKind(LeastCards, MostCards), null, Belongs.Length, Scope.Table, "cards", "How many cards the chain has; as many as go where it is left open."),
             new("formHas", "A card has", CommonKnobs.CardForms, CommonKnobs.CardForms["numeral"], Belongs.Form, Scope.Table, "cards", "The form of the number a card has."),
             new("formSeeks", "It looks for", CommonKnobs.CardForms, null, Belongs.Form, Scope.Table, "cards", "The form of the number a card calls."),
             new("relation", "What answers", new RelationKind(), new RelationValue(Relation.Same), Belongs.RuleLevel, Scope.Table, "centre", "The same number, so many more or fewer, the partner of a target, or the double."),
-            new("shuffle", "Chain", new WholeKind(1, 999), new WholeValue(1), Belongs.Length, Scope.Table, "cards", "Another number gives another order of the same cards."),
+            new("shuffle", "Chain", new WholeKind(1, 999), new WholeValue(1), Belongs.Fairness, Scope.Table, "cards", "Another number gives another order of the same cards."),
             CommonKnobs.Winning(null, "all together close the chain"),
             CommonKnobs.Range(100),
             CommonKnobs.Support,

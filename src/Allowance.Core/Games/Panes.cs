@@ -21,7 +21,7 @@ public sealed class Panes : Frame
     private static readonly NumbersKind Values = new(0, MostNumber);
 
     public override FrameData Data { get; } = new(
-        "panes", "Nine Panes", "Cover what is called; a full line wins.", 1, Engine.MostSeats,
+        "panes", "Nine Panes", "Cover what is called; a full line wins.", "It ends with the first full line, across, down or from corner to corner; or when all is called.", 1, Engine.MostSeats,
         [
             new("side", "Panes to a side", new WholeKind(LeastSide, MostSide), new WholeValue(3), Belongs.Length, Scope.Table, "cards", "How many panes a row has."),
             new("free", "Free middle", new FlagKind(), new FlagValue(false), Belongs.Length, Scope.Table, "cards", "The middle pane is covered from the start; only where there is a middle."),
@@ -30,7 +30,7 @@ public sealed class Panes : Frame
             new("formBoard", "Panes show", CommonKnobs.CardForms, CommonKnobs.CardForms["numeral"], Belongs.Form, Scope.Table, "cards", "The form of the numbers on the boards."),
             new("formCall", "Calls are", CommonKnobs.CallForms, null, Belongs.Form, Scope.Table, "deck", "The form of the numbers that are called."),
             new("relation", "What is covered", new RelationKind(), new RelationValue(Relation.Same), Belongs.RuleLevel, Scope.Table, "centre", "The same number, so many more or fewer, the partner of a target, or the double."),
-            new("shuffle", "Boards", new WholeKind(1, 999), new WholeValue(1), Belongs.Length, Scope.Table, "cards", "Another number makes other boards."),
+            new("shuffle", "Boards", new WholeKind(1, 999), new WholeValue(1), Belongs.Fairness, Scope.Table, "cards", "Another number makes other boards."),
             CommonKnobs.Winning("the first line", "all together get a line"),
             CommonKnobs.Range(MostNumber),
             CommonKnobs.Support,

@@ -10,7 +10,7 @@ public static class Fitting
     public const double Wanted = .80;
 
     private const double Low = .74, High = .87;
-    private const int Samples = 60, MostSteps = 14;
+    private const int Samples = 24, MostSteps = 12;
 
     /// <param name="start">Where to begin, for one player at seat 0.</param>
     /// <param name="answers">How she answers in a setup.</param>

@@ -36,7 +36,7 @@ public static class Pocket
         foreach (var (ask, _) in weighed.Skip(skip))
             if (chosen.Count < Length - 2 && chosen.Count(a => a.Kind == ask.Kind) < MostOfAKind && !chosen.Exists(a => Alike(a, ask))) chosen.Add(ask);
         // The largest of what she is sure of: fingers first, so that hands have something to do.
-        var sure = weighed.Where(a => !chosen.Contains(a.Ask)).OrderByDescending(a => a.Right >= Sure && a.Ask.Form == Form.Fingers).ThenByDescending(a => a.Right >= Sure ? a.Ask.Largest : 100 * a.Right)
+        var sure = weighed.Where(a => !chosen.Contains(a.Ask)).OrderByDescending(a => a.Right >= Sure).ThenByDescending(a => a.Right >= Sure && a.Ask.Form == Form.Fingers).ThenByDescending(a => a.Right >= Sure ? a.Ask.Largest : a.Right)
             .DistinctBy(a => a.Ask.Kind).Take(2).Select(a => a.Ask).ToList();
         // Kinds go round, so that nothing runs on.
         var mixed = chosen.GroupBy(a => a.Kind).SelectMany(g => g.Select((a, i) => (a, i))).OrderBy(x => x.i).ThenBy(x => x.a.Kind).Select(x => x.a);

@@ -76,7 +76,8 @@ public static class Proposals
     /// <summary>The rungs that are proposed, from gentle to hard; others are for the household to choose.</summary>
     private static readonly string[] Ladder = ["same", "spot", "memory", "run", "any"];
 
-    private static readonly FrameData Frame = Catalogue.All.First(f => f is Partners).Data;
+    /// <summary>The game whose rungs these are.</summary>
+    public static FrameData Frame { get; } = Catalogue.All.First(f => f is Partners).Data;
 
     /// <param name="last">The setup she played last and her seat in it, or null.</param>
     /// <param name="seen">All observations of her, oldest first.</param>

@@ -21,6 +21,13 @@ public static class Shortening
                 var shorter = setup.With(knob.Id, size);
                 if (Fits(shorter)) yield return shorter;
             }
+        foreach (var knob in setup.Frame.Knobs.Where(k => k is { Belongs: Belongs.Length, Kind: WholeKind }))
+            while ((setup.Get(knob.Id) ?? Catalogue.Of(setup).LeftOpen(setup, knob)) is { } now && knob.Kind.Neighbours(now).FirstOrDefault() is WholeValue less && less.Number < ((WholeValue)now).Number)
+            {
+                var shorter = setup.With(knob.Id, less);
+                if (!Fits(shorter)) break;
+                yield return setup = shorter;
+            }
     }
 
     private static bool Fits(Setup setup) => Catalogue.Of(setup).Check(setup).Count == 0;

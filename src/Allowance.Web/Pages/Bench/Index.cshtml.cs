@@ -98,7 +98,7 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
     }
 
     private Setup ProposedFor(Player child) =>
-        Drawer.Fit(Proposals.For(household.SeatOf(child), household.Model(child), [], tables.LastPlayed(child.Id), household.Approach, household.Today).Setup, household.Packs);
+        Drawer.Fit(Proposals.For(household.SeatOf(child), household.Model(child), [], tables.LastPlayed(child.Id, Proposals.Frame.Id), household.Approach, household.Today).Setup, household.Packs);
 
     private void Read(IEnumerable<KeyValuePair<string, string>> pairs)
     {
@@ -212,7 +212,7 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
         if (!household.OneChangeAtATime) return null;
         for (int i = 0; i < Setup.Seats.Length; i++)
         {
-            if (!long.TryParse(Setup.Seats[i].Key, out long id) || Setup.Seats[i].GrownUp || tables.LastPlayed(id) is not { } last || last.Setup.Frame != Setup.Frame) continue;
+            if (!long.TryParse(Setup.Seats[i].Key, out long id) || Setup.Seats[i].GrownUp || tables.LastPlayed(id, Setup.Frame.Id) is not { } last) continue;
             var changed = Steps.Differences(last.Setup, last.Seat, Setup, i);
             if (changed.Count > 1)
                 return $"Since {SeatName(i)} played last, {Words.List(changed.Select(b => b == Belongs.RuleLevel ? "the rule level" : b == Belongs.Form ? "the form" : "the range"))} have changed. One at a time is easier to take in.";

@@ -1,0 +1,70 @@
+using Allowance.Core.Asks;
+using Allowance.Core.Forecasts;
+using Allowance.Core.Forms;
+using Allowance.Core.Games;
+using Allowance.Core.Materials;
+using Allowance.Core.Numbers;
+using Allowance.Core.Setups;
+using Allowance.Core.Tuning;
+
+namespace Allowance.Core.Sheets;
+
+/// <summary>An ask of the worked turn: what to say, the answer, and what to say when she is stuck.</summary>
+public sealed record WorkedAsk(int Seat, string Question, string Answer, IReadOnlyList<string> Hints);
+
+/// <summary>One turn, played by the frame's own rules with this setup's own numbers.</summary>
+/// <param name="Lies">What lies on the table, as it would be drawn.</param>
+public sealed record WorkedTurn(int Seat, IReadOnlyList<Zone> Lies, string Says, string Does, IReadOnlyList<WorkedAsk> Asks);
+
+/// <summary>One page for a setup: what is needed, how to get ready, how to play, a worked turn, and what comes next.</summary>
+public sealed record RuleSheet(
+    Setup Setup, IReadOnlyList<Need> Needs, IReadOnlyList<string> GetReady, IReadOnlyList<(int? Seat, string Says)> Play, WorkedTurn? Turn,
+    string Ends, IReadOnlyList<string> Easier, IReadOnlyList<string> Harder)
+{
+    private const int Tries = 40, Samples = 60, Listed = 3;
+
+    /// <param name="answers">How the players answer in a setup, to tell easier from harder.</param>
+    public static RuleSheet Of(Setup setup, Approach approach, Func<Setup, IAnswers> answers)
+    {
+        var frame = Catalogue.Of(setup);
+        var play = new List<(int?, string)> { (null, setup.Level.Says) };
+        for (int i = 0; i < setup.Seats.Length; i++)
+            if (setup.Seats[i].Level is { } own && own != setup.LevelId) play.Add((i, setup.Frame.Level(own)!.Says));
+        var (easier, harder) = Around(setup, answers);
+        return new(setup, frame.Needs(setup), frame.GetReady(setup), play, Work(frame, setup, approach), setup.Frame.Ends, easier, harder);
+    }
+
+    /// <summary>The first turn that asks something, of the first few shuffles.</summary>
+    private static WorkedTurn? Work(Frame frame, Setup setup, Approach approach)
+    {
+        var game = frame.Compile(setup);
+        for (int shuffle = 1; shuffle <= Tries; shuffle++)
+        {
+            var rng = Rng.ForGame(shuffle, 0);
+            var run = game.Start(0);
+            for (int moves = 0; moves < 3 && run.Next.Kind != StepKind.Over; moves++)
+            {
+                while (run.Next.Kind == StepKind.Chance) run.Deal(run.Draw(ref rng));
+                if (run.Next.Kind == StepKind.Over) break;
+                var move = run.Best(ref rng);
+                if (run.Asks(move) is [_, ..] asks)
+                    return new(run.Next.Seat, run.Zones, run.Says, run.Tells(move, true), [.. asks.Select(a => new WorkedAsk(a.Seat, a.Ask.Question(), a.Ask.AnswerWords(), [.. Enumerable.Range(1, 3).Select(step => Hints.Of(a.Ask, step, approach).Says)]))]);
+                run.Apply(move, true);
+            }
+        }
+        return null;
+    }
+
+    private static (IReadOnlyList<string> Easier, IReadOnlyList<string> Harder) Around(Setup setup, Func<Setup, IAnswers> answers)
+    {
+        int seat = setup.Seats.ToList().FindIndex(s => !s.GrownUp);
+        if (seat < 0 || Success(setup) is not { } now) return ([], []);
+        var changes = Steps.Around(setup, seat).Where(c => c.Belongs is Belongs.Range or Belongs.Form or Belongs.RuleLevel).Select(c => (c.Says, c.Belongs, Success: Success(c.Setup) ?? now)).ToList();
+        return (Nearest(changes.Where(c => c.Success > now)), Nearest(changes.Where(c => c.Success < now)));
+
+        double? Success(Setup s) => Forecaster.Success(s, answers(s), Samples, seat);
+
+        IReadOnlyList<string> Nearest(IEnumerable<(string Says, Belongs Belongs, double Success)> of) =>
+            [.. of.OrderBy(c => Math.Abs(c.Success - now)).DistinctBy(c => c.Belongs).Take(Listed).Select(c => Words.Sentence(c.Says))];
+    }
+}

@@ -1,0 +1,28 @@
+using Allowance.Core.Games;
+using Allowance.Core.Setups;
+using Allowance.Core.Sheets;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+
+namespace Allowance.Web.Pages.Sheet;
+
+/// <summary>The rule sheet of a setup, one page to read at the table or to print.</summary>
+public sealed class IndexModel(Household household) : PageModel
+{
+    public RuleSheet Rules { get; private set; } = null!;
+
+    public Setup Setup => Rules.Setup;
+
+    public Household Household => household;
+
+    public IActionResult OnGet()
+    {
+        var reading = Catalogue.ReadLink(Request.Query.Select(q => KeyValuePair.Create(q.Key, q.Value.ToString())), household.SeatOf);
+        // What does not go is told on the bench, with what does.
+        if (reading.Setup is not { } setup || reading.Problems.Count > 0) return Redirect("/bench" + Request.QueryString);
+        Rules = RuleSheet.Of(setup, household.Approach, household.Answers);
+        return Page();
+    }
+
+    public string Name(int seat) => Setup.Seats[seat].Name is { Length: > 0 } name ? name : Setup.Seats[seat].GrownUp ? "The grown-up" : Setup.Seats.Length == 1 ? "The child" : $"Place {seat + 1}";
+}

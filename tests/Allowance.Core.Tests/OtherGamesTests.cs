@@ -1,0 +1,112 @@
+using Allowance.Core.Asks;
+using Allowance.Core.Forms;
+using Allowance.Core.Games;
+using Allowance.Core.Learner;
+using Allowance.Core.Setups;
+using Allowance.Core.Sheets;
+using Allowance.Core.Tuning;
+
+namespace Allowance.Core.Tests;
+
+/// <summary>Games beside the main one, two minutes with hands, and the sheet that tells how to play.</summary>
+public class OtherGamesTests
+{
+    private static readonly DateOnly Day = new(2026, 3, 1);
+
+    private static LearnerAnswers Answers(Setup setup) => new(setup, Day);
+
+    [Theory, InlineData(3.8), InlineData(5.3), InlineData(7.1)]
+    public void Every_turn_proposes_a_game_that_goes_and_fits(double age)
+    {
+        var child = Seat.Child("a", age);
+        var model = new ChildModel(age);
+        var games = new HashSet<string>();
+        for (int turn = 0; turn < Catalogue.All.Count - 1; turn++)
+        {
+            var proposal = OtherGames.For(child, model, s => new LearnerAnswers(s, Day, _ => model), Day, turn)!;
+            Assert.Empty(Catalogue.Of(proposal.Setup).Check(proposal.Setup));
+            Assert.InRange(proposal.Success, .55, .93);
+            Assert.NotEqual("partners", proposal.Setup.Frame.Id);
+            games.Add(proposal.Setup.Frame.Id);
+        }
+        Assert.True(games.Count >= 2);
+    }
+
+    [Fact]
+    public void Fitting_goes_down_for_the_young_and_up_for_the_old()
+    {
+        var frame = Catalogue.Data.First(f => f.Id == "lookalikes");
+        Setup Fitted(double age) => Fitting.Of(Setup.Default(frame, Seat.Child("a", age)), Answers)!.Value.Setup;
+        Assert.True(Fitted(3.5).Get<NumbersValue>("values").Numbers[^1] < Fitted(6).Get<NumbersValue>("values").Numbers[^1]);
+        Assert.Null(Fitting.Of(Setup.Default(frame, Seat.Child("a") with { GrownUp = true }), Answers));
+    }
+
+    [Fact]
+    public void What_to_show_for_a_moment_grows_with_what_she_sees_without_counting()
+    {
+        NumberOf(3.2, out int young);
+        NumberOf(7.5, out int old);
+        Assert.True(young <= 5 && old >= 10, $"{young} {old}");
+
+        void NumberOf(double age, out int high)
+        {
+            var (setup, sees) = GlimpseFitting.For(Seat.Child("a", age), new ChildModel(age), Day);
+            Assert.InRange(sees, 0, 1);
+            Assert.Empty(Catalogue.Of(setup).Check(setup));
+            high = setup.Get<RangeValue>("range").Range.High;
+        }
+    }
+
+    [Fact]
+    public void Two_minutes_with_hands_are_mostly_at_her_edge_and_nothing_runs_on()
+    {
+        foreach (double age in new[] { 3.5, 5, 6.5 })
+        {
+            var model = new ChildModel(age);
+            var list = Pocket.For(a => model.Right(a, Day));
+            Assert.Equal(Pocket.Length, list.Count);
+            Assert.Equal(list.Count, list.Distinct().Count());
+            Assert.All(list, a => Assert.Contains(a, Pocket.Candidates));
+            Assert.All(list, a => Assert.NotEmpty(Pocket.Says(a)));
+            for (int i = 1; i < list.Count; i++)
+                Assert.False(list[i].Kind == list[i - 1].Kind && Math.Abs(list[i][0] - list[i - 1][0]) == 1, string.Join("; ", list));
+            Assert.True(model.Right(list[0], Day) >= Math.Min(.88, list.Skip(1).Take(6).Average(a => model.Right(a, Day))), string.Join("; ", list));
+            Assert.NotEqual(list, Pocket.For(a => model.Right(a, Day), 6));
+        }
+    }
+
+    [Fact]
+    public void The_rule_sheet_of_every_level_has_a_turn_with_its_own_numbers()
+    {
+        foreach (var frame in Catalogue.All)
+            foreach (var level in frame.Data.Levels)
+            {
+                var setup = Setup.Default(frame.Data, Seat.Child("a", 5)) with { LevelId = level.Id };
+                var sheet = RuleSheet.Of(setup, Approach.Default, Answers);
+                Assert.NotEmpty(sheet.GetReady);
+                Assert.Equal(level.Says, sheet.Play[0].Says);
+                Assert.NotNull(sheet.Turn);
+                Assert.NotEmpty(sheet.Turn.Does);
+                Assert.All(sheet.Turn.Asks, a => Assert.Equal(3, a.Hints.Count));
+                Assert.True(sheet.Easier.Count + sheet.Harder.Count > 0, $"{frame.Data.Id} {level.Id}");
+                Assert.StartsWith("It ends", sheet.Ends, StringComparison.Ordinal);
+            }
+    }
+
+    [Fact]
+    public void A_place_with_a_level_of_its_own_stands_on_the_sheet()
+    {
+        var frame = Catalogue.Data.First(f => f.Id == "countbox");
+        var setup = Setup.Default(frame, Seat.Child("a", 6), Seat.Child("b", 7) with { Level = "cross" });
+        var sheet = RuleSheet.Of(setup, Approach.Default, Answers);
+        Assert.Equal([(null, frame.Level("tell")!.Says), (1, frame.Level("cross")!.Says)], sheet.Play);
+    }
+
+    [Fact]
+    public void A_led_game_is_made_shorter_by_fewer_calls()
+    {
+        var setup = Setup.Default(Catalogue.Data.First(f => f.Id == "countbox"), Seat.Child("a", 6));
+        var rounds = Shortening.Of(setup).Select(s => s.Get<WholeValue>("rounds").Number).ToList();
+        Assert.Equal([6, 5, 4, 3, 2, 1], rounds);
+    }
+}
