@@ -85,6 +85,17 @@ public sealed partial class GlimpseTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task A_group_without_a_screen_is_noted_by_taps_too()
+    {
+        (string, string)[] seats = [.. Enumerable.Range(1, 9).Select(i => ($"s{i}", "child"))];
+        var (id, page) = await Begin("notes", [("answers", "atOnce"), ("looks", "8"), .. seats]);
+        Assert.Contains("tap who had it", page, StringComparison.Ordinal);
+        Assert.DoesNotContain("saw it", page, StringComparison.Ordinal);
+        await house.Post($"/table/{id}?handler=Had", ("post", "a"), ("hadNot", "false"), ("shown", ""), ("tapped", "4"));
+        Assert.Equal((9, 1), (Sitting(id).Notes.Count, Sitting(id).Turns));
+    }
+
+    [Fact]
     public async Task Without_a_screen_the_app_says_what_to_hold_up()
     {
         var (id, page) = await Begin("notes", ("s1", "1"), ("range", "3-3"), ("forms", "fingers"));

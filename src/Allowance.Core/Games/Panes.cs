@@ -215,7 +215,7 @@ public sealed class PanesTable
         return panes;
     }
 
-    private static uint[] LinesOf(int side)
+    internal static uint[] LinesOf(int side)
     {
         var lines = new List<uint>();
         uint down = 0, up = 0;
@@ -395,21 +395,35 @@ internal struct PanesState
 internal readonly struct PanesRules : IRules<PanesState>
 {
     private readonly PanesTable table;
+    private readonly Ask[]?[] asks;
     private readonly uint[] covers;
     private readonly uint[] lines;
     private readonly int calls;
 
+    /// <summary>By the number that is called, its place among the calls.</summary>
+    private readonly byte[] callOf;
+
+    /// <summary>Of small squares, by the panes that are covered, whether a line is full; empty for larger ones.</summary>
+    private readonly bool[] full;
+
     public PanesRules(PanesTable table)
     {
         this.table = table;
-        lines = table.Lines;
+        (lines, asks) = (table.Lines, table.Asks);
         calls = table.Calls.Length;
         Seats = table.Seats;
         var all = new uint[calls * 8];
         for (int call = 0; call < calls; call++)
             for (int seat = 0; seat < table.Seats; seat++) all[call * 8 + seat] = table.Covers(seat, call);
         covers = all;
+        callOf = new byte[Panes.MostNumber + 1];
+        for (int call = 0; call < calls; call++) callOf[table.Calls[call]] = (byte)call;
+        full = Full[table.Side];
     }
+
+    private static readonly bool[][] Full = [.. Enumerable.Range(0, Panes.MostSide + 1).Select(side => side is < 3 or > 4 ? [] : FullOf(PanesTable.LinesOf(side), 1 << (side * side)))];
+
+    private static bool[] FullOf(uint[] lines, int sets) => [.. Enumerable.Range(0, sets).Select(set => Array.Exists(lines, line => ((uint)set & line) == line))];
 
     public int Seats { get; }
 
@@ -427,6 +441,7 @@ internal readonly struct PanesRules : IRules<PanesState>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public Step Next(in PanesState s) => new(s.Phase, s.Head.Mover);
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private int Open(in PanesState s) => calls - BitOperations.PopCount(s.CalledLow) - BitOperations.PopCount(s.CalledHigh);
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
@@ -437,9 +452,10 @@ internal readonly struct PanesRules : IRules<PanesState>
         return table.Calls[n < inLow ? Bits.Nth(low, n) : 64 + Bits.Nth(high, n - inLow)];
     }
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public void Deal(ref PanesState s, int outcome)
     {
-        int call = Array.IndexOf(table.Calls, outcome);
+        int call = callOf[outcome];
         s.Call = (byte)call;
         if (call < 64) s.CalledLow |= 1UL << call;
         else s.CalledHigh |= 1UL << (call - 64);
@@ -447,38 +463,48 @@ internal readonly struct PanesRules : IRules<PanesState>
     }
 
     /// <summary>The seats that can cover the call.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private uint Holders(in PanesState s)
     {
         uint seats = 0;
-        for (int seat = 0; seat < Seats; seat++)
-            if ((covers[s.Call * 8 + seat] & ~s.Covered[seat]) != 0) seats |= 1u << seat;
+        for (int seat = 0; seat < Seats; seat++) seats |= (uint)Bits.If((covers[s.Call * 8 + seat] & ~s.Covered[seat]) != 0) << seat;
         return seats & s.Head.Active;
     }
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public Move Plain(in PanesState s, ref Rng rng) => new(Holders(in s));
 
     public Move Best(in PanesState s, ref Rng rng) => Plain(in s, ref rng);
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int Asks(in PanesState s, Move move, Span<SeatAsk> into)
     {
+        // Who has a number is hard to foretell: no branch hangs on it.
         int count = 0;
         for (int seat = 0; seat < Seats; seat++)
-            if ((move.Items >> seat & 1) != 0 && table.Asks[seat] is { } asks) into[count++] = new(seat, asks[s.Call]);
+        {
+            if (asks[seat] is not { } mine) continue;
+            into[count] = new(seat, mine[s.Call]);
+            count += (int)(move.Items >> seat & 1);
+        }
         return count;
     }
 
-    public float Seconds(in PanesState s, Step step, Move move) => step.Kind == StepKind.Chance ? Handling.PanesCall : move.Items == 0 ? 0 : Handling.PanesCover;
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public float Seconds(in PanesState s, Step step, Move move) => step.Kind == StepKind.Chance ? Handling.PanesCall : Handling.PanesCover;
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public bool Seeking(in PanesState s, Move move) => true;
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public void Apply(ref PanesState s, Move move, Answered answered)
     {
         bool line = false;
         for (int seat = 0; seat < Seats; seat++)
         {
-            if ((move.Items >> seat & 1) == 0 || (answered.Wrong >> seat & 1) != 0) continue;
-            s.Covered[seat] |= covers[s.Call * 8 + seat];
-            line |= HasLine(s.Covered[seat]);
+            uint covered = s.Covered[seat] | covers[s.Call * 8 + seat] & (uint)-(int)(move.Items >> seat & ~answered.Wrong >> seat & 1);
+            s.Covered[seat] = covered;
+            line |= HasLine(covered);
         }
         s.Head.Turns++;
         s.Head.NextMover();
@@ -486,8 +512,10 @@ internal readonly struct PanesRules : IRules<PanesState>
         Settle(ref s);
     }
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private bool HasLine(uint covered)
     {
+        if (full.Length > 0) return full[covered];
         foreach (uint line in lines)
             if ((covered & line) == line) return true;
         return false;

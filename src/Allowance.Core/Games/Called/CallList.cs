@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Runtime.CompilerServices;
 using Allowance.Core.Asks;
 using Allowance.Core.Forecasts;
 using Allowance.Core.Numbers;
@@ -22,6 +23,10 @@ internal sealed class CallList
     private readonly CallSet all;
     private readonly CallSet[] byFirmness;
     private readonly CallSet[] byNumber;
+    private readonly CallSet[] single;
+
+    /// <summary>By call, one more than its number.</summary>
+    private readonly short[] numbers;
     private readonly int apart;
 
     /// <param name="right">Her chance of getting an ask right; null where nobody knows.</param>
@@ -35,21 +40,24 @@ internal sealed class CallList
         byFirmness = [.. Enumerable.Range(0, calls.Count).GroupBy(c => right is null ? 0 : Rank(calls[c].Asks.Min(right))).OrderBy(g => g.Key).Select(CallSet.Of)];
         byNumber = new CallSet[calls.Max(c => c.Number) + 1];
         for (int c = 0; c < calls.Count; c++) byNumber[calls[c].Number] |= CallSet.Of(c);
+        single = [.. Enumerable.Range(0, calls.Count).Select(CallSet.Of)];
+        numbers = [.. calls.Select(c => (short)(c.Number + 1))];
     }
 
     public IReadOnlyList<Call> Calls { get; }
 
     private static int Rank(double right) => FirmnessScale.Of(right) switch { Firmness.Edge => 0, Firmness.Firm => 1, Firmness.Sure => 2, _ => 3 };
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int Draw(in CallMemory memory, ref Rng rng)
     {
         var open = all - memory.Covered;
         var fresh = open - Stale(in memory);
-        var from = First(fresh.IsEmpty ? open : fresh);
-        return from.Nth(rng.Below(from.Count));
+        return First(fresh.IsEmpty ? open : fresh).Any(ref rng);
     }
 
     /// <summary>What would be easily foreseen: numbers called lately, and the next of two that followed in order.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private CallSet Stale(in CallMemory memory)
     {
         var stale = With(memory.Last - 1);
@@ -58,8 +66,10 @@ internal sealed class CallList
         return memory.Second > 0 && Math.Abs(memory.Last - memory.Second) == 1 ? stale | With(2 * memory.Last - memory.Second - 1) : stale;
     }
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private CallSet With(int number) => (uint)number < (uint)byNumber.Length ? byNumber[number] : default;
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private CallSet First(CallSet open)
     {
         foreach (var set in byFirmness)
@@ -70,10 +80,11 @@ internal sealed class CallList
         return open;
     }
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public void Take(ref CallMemory memory, int call)
     {
-        memory.Covered |= CallSet.Of(call);
-        if ((all - memory.Covered).IsEmpty) memory.Covered = default;
-        (memory.Third, memory.Second, memory.Last) = (memory.Second, memory.Last, (short)(Calls[call].Number + 1));
+        var covered = memory.Covered | single[call];
+        memory.Covered = (all - covered).IsEmpty ? default : covered;
+        (memory.Third, memory.Second, memory.Last) = (memory.Second, memory.Last, numbers[call]);
     }
 }

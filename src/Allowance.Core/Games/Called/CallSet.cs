@@ -1,46 +1,48 @@
 using System.Numerics;
 using System.Runtime.CompilerServices;
+using System.Runtime.Intrinsics;
+using Allowance.Core.Numbers;
 
 namespace Allowance.Core.Games;
 
-/// <summary>A set of calls by their place in the list, up to <see cref="Most"/>.</summary>
-internal readonly record struct CallSet(ulong A, ulong B, ulong C, ulong D)
+/// <summary>A set of calls by their place in the list, up to <see cref="Most"/>, in one wide register.</summary>
+internal readonly struct CallSet(Vector256<ulong> bits)
 {
     public const int Most = 256;
 
-    public bool IsEmpty => (A | B | C | D) == 0;
+    private readonly Vector256<ulong> bits = bits;
 
-    public int Count => BitOperations.PopCount(A) + BitOperations.PopCount(B) + BitOperations.PopCount(C) + BitOperations.PopCount(D);
-
-    public static CallSet Of(int call)
+    public bool IsEmpty
     {
-        ulong bit = 1UL << call;
-        return (call >> 6) switch { 0 => new(bit, 0, 0, 0), 1 => new(0, bit, 0, 0), 2 => new(0, 0, bit, 0), _ => new(0, 0, 0, bit) };
+        [MethodImpl(MethodImplOptions.AggressiveInlining)]
+        get => bits == Vector256<ulong>.Zero;
     }
+
+    public static CallSet Of(int call) => new(Vector256<ulong>.Zero.WithElement(call >> 6, 1UL << call));
 
     public static CallSet Of(IEnumerable<int> calls) => calls.Aggregate(default(CallSet), (set, call) => set | Of(call));
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public static CallSet operator |(CallSet x, CallSet y) => new(x.A | y.A, x.B | y.B, x.C | y.C, x.D | y.D);
+    public static CallSet operator |(CallSet x, CallSet y) => new(x.bits | y.bits);
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public static CallSet operator &(CallSet x, CallSet y) => new(x.A & y.A, x.B & y.B, x.C & y.C, x.D & y.D);
+    public static CallSet operator &(CallSet x, CallSet y) => new(x.bits & y.bits);
 
     /// <summary>Those of the first that are not in the second.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public static CallSet operator -(CallSet x, CallSet y) => new(x.A & ~y.A, x.B & ~y.B, x.C & ~y.C, x.D & ~y.D);
+    public static CallSet operator -(CallSet x, CallSet y) => new(Vector256.AndNot(x.bits, y.bits));
 
-    /// <summary>The n-th call of the set, counted from 0.</summary>
-    public int Nth(int n)
+    /// <summary>One of the calls, each equally likely.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int Any(ref Rng rng)
     {
-        int here = BitOperations.PopCount(A);
-        if (n < here) return Bits.Nth(A, n);
-        n -= here;
-        here = BitOperations.PopCount(B);
-        if (n < here) return 64 + Bits.Nth(B, n);
-        n -= here;
-        here = BitOperations.PopCount(C);
-        return n < here ? 128 + Bits.Nth(C, n) : 192 + Bits.Nth(D, n - here);
+        ulong a = bits.GetElement(0), b = bits.GetElement(1);
+        int inA = BitOperations.PopCount(a), inB = BitOperations.PopCount(b);
+        ulong c = bits.GetElement(2), d = bits.GetElement(3);
+        int inC = BitOperations.PopCount(c), n = rng.Below(inA + inB + inC + BitOperations.PopCount(d));
+        if (n < inA) return Bits.Nth(a, n);
+        if ((n -= inA) < inB) return 64 + Bits.Nth(b, n);
+        return (n -= inB) < inC ? 128 + Bits.Nth(c, n) : 192 + Bits.Nth(d, n - inC);
     }
 }
 

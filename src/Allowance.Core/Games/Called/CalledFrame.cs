@@ -70,7 +70,7 @@ public abstract class CalledFrame : Frame
 [InlineArray(32)]
 internal struct CallsGiven
 {
-    private short first;
+    private byte first;
 }
 
 internal struct CalledState
@@ -80,6 +80,9 @@ internal struct CalledState
 
     /// <summary>The call that waits for its answer.</summary>
     public short Call;
+
+    /// <summary>Calls still to be made.</summary>
+    public short ToCome;
     public CallsGiven Given;
     public CallMemories Memories;
 }
@@ -108,8 +111,10 @@ internal readonly struct CalledRules(CallList[] lists, Ask[][]?[] asks, int roun
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private int Place(in CalledState s) => atOnce ? 0 : s.Head.Mover;
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int Draw(ref CalledState s, ref Rng rng) => lists[s.Head.Mover].Draw(in s.Memories[Place(in s)], ref rng);
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public void Deal(ref CalledState s, int outcome)
     {
         s.Call = (short)outcome;
@@ -119,10 +124,12 @@ internal readonly struct CalledRules(CallList[] lists, Ask[][]?[] asks, int roun
 
     private static Move Answer => new(0, 0);
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public Move Plain(in CalledState s, ref Rng rng) => Answer;
 
     public Move Best(in CalledState s, ref Rng rng) => Answer;
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int Asks(in CalledState s, Move move, Span<SeatAsk> into)
     {
         int count = 0;
@@ -133,6 +140,7 @@ internal readonly struct CalledRules(CallList[] lists, Ask[][]?[] asks, int roun
         return count;
     }
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private void Put(in CalledState s, int seat, Span<SeatAsk> into, ref int count)
     {
         if (asks[seat] is not { } mine) return;
@@ -140,44 +148,51 @@ internal readonly struct CalledRules(CallList[] lists, Ask[][]?[] asks, int roun
             if (count < into.Length) into[count++] = new(seat, ask);
     }
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public float Seconds(in CalledState s, Step step, Move move) => step.Kind == StepKind.Choice ? seconds : 0;
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public bool Seeking(in CalledState s, Move move) => false;
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public void Apply(ref CalledState s, Move move, Answered answered)
     {
         s.Head.Turns++;
-        if (atOnce)
-            for (int seat = 0; seat < Seats; seat++) s.Given[seat]++;
-        else s.Given[s.Head.Mover]++;
-        s.Head.NextMover();
-        s.Phase = StepKind.Chance;
-        Settle(ref s);
+        if (!atOnce) s.Given[s.Head.Mover]++;
+        s.ToCome--;
+        s.Phase = s.ToCome == 0 ? StepKind.Over : StepKind.Chance;
+        if (!atOnce && s.ToCome > 0) Pass(ref s);
     }
 
-    /// <summary>Over when everyone who is here has had her calls; whoever came later still gets hers. An allowance that changed makes the call anew.</summary>
+    /// <summary>On to the next who still gets calls.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private void Pass(ref CalledState s)
+    {
+        do s.Head.NextMover();
+        while (s.Given[s.Head.Mover] >= rounds);
+    }
+
+    /// <summary>Over when everyone who is here has had her calls; whoever came later still gets hers.</summary>
     public void Settle(ref CalledState s)
     {
-        bool open = false;
-        for (int seat = 0; seat < Seats; seat++) open |= (s.Head.Active >> seat & 1) != 0 && s.Given[seat] < rounds;
-        if (!open)
+        s.ToCome = (short)Math.Max(0, Left(in s));
+        if (s.ToCome == 0)
         {
             s.Phase = StepKind.Over;
             return;
         }
         if (atOnce) s.Head.Mover = (byte)leading;
-        else
-            while (s.Given[s.Head.Mover] >= rounds || (s.Head.Active >> s.Head.Mover & 1) == 0) s.Head.NextMover();
+        else if (s.Given[s.Head.Mover] >= rounds || (s.Head.Active >> s.Head.Mover & 1) == 0) Pass(ref s);
         if (s.Phase != StepKind.Choice || s.Call >= lists[s.Head.Mover].Calls.Count) s.Phase = StepKind.Chance;
     }
 
-    public int Points(in CalledState s, int seat) => s.Given[seat];
+    public int Points(in CalledState s, int seat) => atOnce ? s.Head.Turns : s.Given[seat];
 
     public bool AimReached(in CalledState s) => s.Phase == StepKind.Over;
 
     public int Left(in CalledState s)
     {
-        if (atOnce) return rounds - s.Head.Turns;
+        if (atOnce) return s.Head.Active == 0 ? 0 : rounds - s.Head.Turns;
         int left = 0;
         for (int seat = 0; seat < Seats; seat++) left += (s.Head.Active >> seat & 1) != 0 ? rounds - s.Given[seat] : 0;
         return left;

@@ -230,6 +230,9 @@ public sealed partial class PlayModel(Tables tables, Household household) : Page
 
     private static int? Plausible(int? shown) => shown is >= 1 and <= 60_000 ? shown : null;
 
+    /// <summary>A call that all answer at once is noted by tapping children, not by how each one got there.</summary>
+    public bool ForAll => Sitting.Waiting is { } waiting && waiting.Asks.Select(a => a.Seat).Distinct().Count() > 1;
+
     /// <summary>All answered at once: who was tapped had it, or had it not; everyone else the other way round.</summary>
     public IActionResult OnPostHad(long id, string? post, int[]? tapped, bool hadNot, int? shown) => Act(id, post, () =>
     {
@@ -335,3 +338,7 @@ public sealed record Allowances(PlayModel Play, int Seat, IReadOnlyList<Allowanc
 /// <param name="First">Its keys are pressed by letters; further asks of the same turn are tapped.</param>
 /// <param name="Post">The id of the post, so that a repeated one changes nothing.</param>
 public sealed record NoteKeys(PlayModel Play, int Seat, Ask Ask, int Turn, Note? Note, bool First, string Post);
+
+/// <summary>All answer at once: who had it is tapped.</summary>
+/// <param name="AfterLook">Hidden until the picture is covered.</param>
+public sealed record AtOnce(PlayModel Play, IReadOnlyList<int> Seats, string Post, bool AfterLook);
