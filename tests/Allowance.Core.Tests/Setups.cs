@@ -47,6 +47,7 @@ internal static class Setups
         RelationKind => Gen.OneOf(
             Gen.Int[0, RelationKind.Usual.Count - 1].Select(i => (KnobValue)RelationKind.Usual[i]),
             Gen.Int[1, 20].Select(t => (KnobValue)new RelationValue(Relation.Partner, t))),
+        DiceKind dice => Gen.Int[0, DiceKind.Usual.Count - 1].Select(i => (KnobValue)DiceKind.Usual[i]),
         FormsKind forms => Gen.Int[0, forms.Offered.Count - 1].List[1, 3].Select(f => (KnobValue)new FormsValue(f.Select(i => forms.Offered[i]))),
         DeckKind => Decks.Select(d => (KnobValue)new DeckValue(d)),
         _ => throw new NotSupportedException($"No random values of {kind.GetType().Name} yet."),

@@ -35,7 +35,7 @@ public sealed class PageTests : IAsyncLifetime
     {
         string page = await house.Page("/guide/forms/ten-frame");
         for (int n = 0; n <= 10; n++) Assert.Single(page.Split($"aria-label=\"{n} as ten-frame\"").Skip(1));
-        Assert.Equal(55, page.Split("class=\"mark\"").Length - 1);
+        Assert.Equal(55, page.Split("class=\"mark counts\"").Length - 1);
     }
 
     [Theory]

@@ -186,7 +186,16 @@ public enum ItemState { Up, Down, Gone, Taken, Marked }
 public sealed record Item(int Id, int Value, Form Form, ItemState State, bool CanTap);
 
 /// <summary>A part of the table. Frames describe their tables in these, so that one screen draws every game.</summary>
-public sealed record Zone(ZoneKind Kind, string Label, int Rows, int Columns, IReadOnlyList<Item> Items, int Count = 0);
+public sealed record Zone(ZoneKind Kind, string Label, int Rows, int Columns, IReadOnlyList<Item> Items, int Count = 0)
+{
+    /// <summary>Of a track or a line: which numbers its sections bear.</summary>
+    public ZoneLabels? Labels { get; init; }
+}
+
+/// <param name="First">The number of the first section.</param>
+/// <param name="Step">1 where numbers run upwards, −1 where they run downwards.</param>
+/// <param name="Shown">Which are written.</param>
+public sealed record ZoneLabels(int First, int Step, LineLabels Shown);
 
 public static class Engine
 {

@@ -75,6 +75,7 @@ public static class Catalogue
         new ChainCall(),
         new Panes(),
         new CountBox(),
+        new DownLine(),
         new Partners(),
     ];
 

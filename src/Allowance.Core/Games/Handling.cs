@@ -20,4 +20,7 @@ public static class Handling
 
     /// <summary>Fives and Ones: laying out what is shown.</summary>
     public const float CountBoxCall = 8f;
+
+    /// <summary>Dice and tracks: rolling a die; moving a piece along.</summary>
+    public const float RollDie = 3f, MovePiece = 4f;
 }

@@ -108,6 +108,17 @@ public sealed record NumbersValue : KnobValue
     public override int GetHashCode() => Numbers.Aggregate(Numbers.Count, HashCode.Combine);
 }
 
+/// <summary>Dice that are rolled together.</summary>
+public sealed record DiceValue(Dice Dice) : KnobValue
+{
+    public override string ToLink() => Dice.ToString();
+
+    public override JsonNode ToJson() => new JsonArray([.. Dice.All.Select(d => d.ToString().Contains('.') || d.Faces.Length == 1 ? (JsonNode)new JsonArray([.. d.Faces.Select(f => (JsonNode)f)]) : JsonValue.Create(d.ToString()))]);
+
+    public override string Says() => Dice.All.Length == 1 ? Dice.All[0].Says : Dice.All.Distinct().Count() == 1
+        ? $"{NumberWords.Of(Dice.All.Length)} dice{Dice.All[0].Says["a die".Length..]}" : Words.List(Dice.All.Select(d => d.Says));
+}
+
 /// <summary>Several forms, in the order of the table of forms.</summary>
 public sealed record FormsValue : KnobValue
 {

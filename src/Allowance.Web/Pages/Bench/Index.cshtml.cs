@@ -124,7 +124,7 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
 
     private const int CallsShown = 6, BoardsShown = 4;
 
-    /// <summary>The grid, or the boards, or what a caller shows in a few calls.</summary>
+    /// <summary>The grid, the boards, the track, or what a caller shows in a few calls.</summary>
     private static IReadOnlyList<Zone> LaidOut(Setup setup)
     {
         var run = Catalogue.Of(setup).Compile(setup).Start(0);
@@ -136,6 +136,7 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
             if (run.Zones.FirstOrDefault(z => z.Kind == ZoneKind.Grid) is { } grid) return [grid];
             var boards = run.Zones.Where(z => z.Kind == ZoneKind.Board).Take(BoardsShown).ToList();
             if (boards.Count > 0) return boards;
+            if (run.Zones.FirstOrDefault(z => z.Kind == ZoneKind.Track) is { } track) return [track];
             stages.AddRange(run.Zones.Where(z => z.Kind == ZoneKind.Stage));
             if (run.Next.Kind == StepKind.Choice) run.Apply(run.Moves[0], true);
         }
@@ -371,5 +372,5 @@ public sealed record Changes(int Seat, double Success, double Minutes, IReadOnly
 public sealed record KnobField(Knob Knob, string Name, string Id, KnobValue? Given, KnobValue? Otherwise, bool OfSeat = false)
 {
     /// <summary>What is offered of a kind whose values are too many to list.</summary>
-    public IReadOnlyList<KnobValue> Usual => Knob.Kind is MemoryKind ? MemoryKind.Usual : RelationKind.Usual;
+    public IReadOnlyList<KnobValue> Usual => Knob.Kind switch { MemoryKind => MemoryKind.Usual, DiceKind => DiceKind.Usual, _ => RelationKind.Usual };
 }

@@ -1,0 +1,149 @@
+using Allowance.Core.Numbers;
+
+namespace Allowance.Core.Forecasts;
+
+/// <summary>What happens at the end of a track: past it is enough, it must be met, or what is left over goes back.</summary>
+public enum Finish { Reach, Exact, Bounce }
+
+/// <summary>Exact answers about getting to the end of a track by dice. A roll that does not move is a turn.</summary>
+public static class RaceFacts
+{
+    /// <summary>So little is left open when a distribution of turns is cut off.</summary>
+    private const double Negligible = 1e-13;
+
+    private const int MostTurns = 2_000_000;
+
+    /// <summary>Where a roll leads from a place, 0 (before the first section) to <paramref name="length"/> (done).</summary>
+    public static int Land(int place, int roll, int length, Finish finish)
+    {
+        int to = place + roll;
+        if (to <= length) return to;
+        return finish switch { Finish.Reach => length, Finish.Exact => place, _ => Math.Max(0, 2 * length - to) };
+    }
+
+    /// <summary>Whether the end is reached for certain: from every place that can be met it can still be reached.</summary>
+    public static bool Ends(Dice dice, int from, int length, Finish finish)
+    {
+        var rolls = Rolls(dice);
+        var met = new bool[length + 1];
+        var open = new Stack<int>([from]);
+        met[from] = true;
+        while (open.TryPop(out int place))
+            if (place < length)
+                foreach (var (roll, _) in rolls)
+                    if (Land(place, roll, length, finish) is var to && !met[to])
+                    {
+                        met[to] = true;
+                        open.Push(to);
+                    }
+        // Backwards from the end: which places lead there at all.
+        var leads = new bool[length + 1];
+        leads[length] = true;
+        for (bool changed = true; changed;)
+        {
+            changed = false;
+            for (int place = length - 1; place >= 0; place--)
+                if (!leads[place] && Array.Exists(rolls, r => leads[Land(place, r.Roll, length, finish)])) leads[place] = changed = true;
+        }
+        return Enumerable.Range(0, length + 1).All(p => !met[p] || leads[p]);
+    }
+
+    private static (int Roll, double Chance)[] Rolls(Dice dice)
+    {
+        var chances = dice.Chances;
+        var rolls = new List<(int, double)>();
+        for (int n = 0; n < chances.Length; n++)
+            if (chances[n] > 0) rolls.Add((n, chances[n]));
+        return [.. rolls];
+    }
+
+    /// <summary>
+    /// The mean number of turns to the end, by solving E(p) = 1 + Σ P(r) E(p after r) from the end backwards; only where
+    /// rolls bounce do the last places hang on each other and are solved together.
+    /// </summary>
+    public static double MeanTurns(Dice dice, int from, int length, Finish finish)
+    {
+        var rolls = Rolls(dice);
+        var mean = new double[length + 1];
+        int last = finish == Finish.Bounce ? Math.Max(0, length - dice.Most + 1) : length;
+        if (last < length) Solve(rolls, mean, last, length);
+        for (int place = last - 1; place >= 0; place--)
+        {
+            double sum = 1, stays = 0;
+            foreach (var (roll, chance) in rolls)
+                if (Land(place, roll, length, finish) is var to && to == place) stays += chance;
+                else sum += chance * mean[to];
+            mean[place] = sum / (1 - stays);
+        }
+        return mean[from];
+    }
+
+    /// <summary>The places from <paramref name="first"/> on, where a roll may lead back among them: Gaussian elimination.</summary>
+    private static void Solve((int Roll, double Chance)[] rolls, double[] mean, int first, int length)
+    {
+        // Bouncing leads back at most as far as the largest roll before the end, and so stays among these.
+        int n = length - first;
+        var rows = new double[n][];
+        for (int i = 0; i < n; i++)
+        {
+            var row = rows[i] = new double[n + 1];
+            row[i] = row[n] = 1;
+            foreach (var (roll, chance) in rolls)
+                if (Land(first + i, roll, length, Finish.Bounce) is var to && to < length) row[Math.Max(0, to - first)] -= chance;
+        }
+        LinearEquations.Solve(rows);
+        for (int i = 0; i < n; i++) mean[first + i] = rows[i][n];
+    }
+
+    /// <summary>The distribution of the turns one player takes to the end, alone.</summary>
+    public static Pmf Turns(Dice dice, int from, int length, Finish finish)
+    {
+        var rolls = Rolls(dice);
+        double[] here = new double[length + 1], next = new double[length + 1];
+        here[from] = 1;
+        var done = new List<double> { from == length ? 1 : 0 };
+        double left = 1 - done[0];
+        int low = from;
+        while (left > Negligible && done.Count < MostTurns)
+        {
+            Array.Clear(next);
+            while (low < length && here[low] < 1e-18) low++;
+            for (int place = low; place < length; place++)
+                if (here[place] > 0)
+                    foreach (var (roll, chance) in rolls) next[Land(place, roll, length, finish)] += here[place] * chance;
+            done.Add(next[length]);
+            left -= next[length];
+            next[length] = 0;
+            if (finish == Finish.Bounce) low = Math.Max(0, Math.Min(low, length - dice.Most));
+            (here, next) = (next, here);
+        }
+        return new Pmf([.. done]);
+    }
+
+    /// <summary>
+    /// Who is first, when all move in turn from <paramref name="first"/> on and the game stops with the first who is done:
+    /// P(i) = Σₜ P(Tᵢ = t) Π P(Tⱼ > t) for those before her in the round, Π P(Tⱼ > t − 1) for those after.
+    /// </summary>
+    /// <returns>The chance of each seat, and the distribution of all turns taken together.</returns>
+    public static (double[] Wins, Pmf Turns) First(IReadOnlyList<Pmf> turns, int first)
+    {
+        int seats = turns.Count, most = turns.Min(t => t.Length);
+        var open = new double[seats];
+        Array.Fill(open, 1);
+        var wins = new double[seats];
+        var all = new double[seats * most];
+        for (int t = 0; t < most; t++)
+            for (int k = 0; k < seats; k++)
+            {
+                int seat = (first + k) % seats;
+                double here = turns[seat][t];
+                for (int other = 0; other < seats; other++)
+                    if (other != seat) here *= open[other];
+                wins[seat] += here;
+                // Whoever starts at the end has won before anybody moved.
+                all[t == 0 ? 0 : (t - 1) * seats + k + 1] += here;
+                open[seat] -= turns[seat][t];
+            }
+        return (wins, new Pmf(all));
+    }
+}

@@ -1,0 +1,332 @@
+using System.Runtime.CompilerServices;
+using Allowance.Core.Asks;
+using Allowance.Core.Forecasts;
+using Allowance.Core.Forms;
+using Allowance.Core.Materials;
+using Allowance.Core.Numbers;
+using Allowance.Core.Setups;
+using Allowance.Core.Tuning;
+
+namespace Allowance.Core.Games;
+
+/// <summary>Down the Line: roll, and move along a track; first to the end.</summary>
+public sealed class DownLine : Frame
+{
+    public const string Up = "up", Down = "down", Blank = "blank", Numbers = "numbers", Say = "say", Predict = "predict", Back = "back", Two = "two";
+
+    public const int MostSections = 1000;
+
+    private static readonly ChoiceKind Finishes = ChoiceKind.Of(("reach", "reaching the end is enough"), ("exact", "only the very number ends it"), ("bounce", "what is left over goes back"));
+    private static readonly ChoiceKind Directions = ChoiceKind.Of((Up, "upwards"), (Down, "downwards"));
+    private static readonly ChoiceKind LabelChoice = ChoiceKind.Of(("all", "every number"), ("fives", "the fives"), ("ends", "the ends"), ("none", "no number"));
+    private static readonly DiceValue OneDie = new(new Dice(Die.Of(6)));
+
+    public override FrameData Data { get; } = new(
+        "downline", "Down the Line", "Roll, and move along the line: first to the end.", "It ends when somebody is at the end.", 1, Engine.MostSeats,
+        [
+            new("sections", "Sections", new WholeKind(1, MostSections, 1.25), new WholeValue(20), Belongs.Length, Scope.Table, "centre", "How long the track is; it starts before the first section and is done on the last."),
+            new("dice", "Dice", new DiceKind(), OneDie, Belongs.Range, Scope.Both, "cards", "What is rolled and added; at a place: her own dice."),
+            new("finish", "At the end", Finishes, Finishes["reach"], Belongs.Length, Scope.Table, "centre", "Whether a roll past the end ends it, does not move, or goes back."),
+            new("direction", "Numbers run", Directions, Directions[Up], Belongs.RuleLevel, Scope.Table, "centre", "Upwards for counting on, downwards for counting back."),
+            new("labels", "The track shows", LabelChoice, LabelChoice["all"], Belongs.Form, Scope.Table, "centre", "Which sections bear their number."),
+            new("from", "First number", new WholeKind(0, MostSections), null, Belongs.Range, Scope.Table, "centre", "The number on the first section; 1 upwards, or the number of sections downwards, where it is left open."),
+            new("headStart", "Head start", new WholeKind(0, MostSections), new WholeValue(0), Belongs.Fairness, Scope.Seat, "place", "Sections she starts further on."),
+            CommonKnobs.Range(100),
+            CommonKnobs.Support,
+            CommonKnobs.First,
+            CommonKnobs.Winning("the first at the end", "all together get somebody there"),
+        ],
+        [
+            Rung(Blank, "A track without numbers", "Say how many, and move so many.", ("labels", LabelChoice["none"])),
+            Rung(Numbers, "With numbers", "Say how many, move, and say where you are."),
+            Rung(Say, "Each number passed", "Say each number you pass, and the last one.", ("labels", LabelChoice["all"])),
+            Rung(Predict, "Say it first", "Say where you will land before you move."),
+            Fixed(Back, "Counting back", "Start high and count back to the end.", ("direction", Directions[Down])),
+            Rung(Two, "Two dice", "Roll two dice, add them, and move.", ("dice", new DiceValue(new Dice(Die.Of(6), Die.Of(6)))), ("sections", new WholeValue(40))),
+        ],
+        Numbers, [AskKind.Say, AskKind.On, AskKind.Back, AskKind.Words, AskKind.Join]);
+
+    private static Level Rung(string id, string label, string says, params (string Knob, KnobValue Value)[] suggests) =>
+        new(id, label, says, new Dictionary<string, KnobValue>(), suggests.ToDictionary(s => s.Knob, s => s.Value));
+
+    private static Level Fixed(string id, string label, string says, (string Knob, KnobValue Value) fixes) =>
+        new(id, label, says, new Dictionary<string, KnobValue> { [fixes.Knob] = fixes.Value }, new Dictionary<string, KnobValue>());
+
+    public override IReadOnlyList<Problem> Check(Setup setup)
+    {
+        var problems = new List<Problem>();
+        var track = new DownLineTrack(setup);
+        if (!track.Upwards && track.From < track.Length - 1)
+            problems.Add(new("table.from", $"Downwards from {track.From} the numbers end before {Words.Count(track.Length, "section")} do.", track.Length));
+        if (track.From + track.Length > 1001)
+            problems.Add(new("table.from", "The numbers on the track would go beyond 1000.", Math.Max(0, 1000 - track.Length)));
+        for (int s = 0; s < setup.Seats.Length; s++)
+        {
+            if (setup.Seats[s].Level is { } own && setup.Frame.Level(own)!.Fixes.Any(f => !Equals(setup.Get(f.Key), f.Value)))
+                problems.Add(new($"players[{s}].allowance.level", "One track is for all, and here the numbers run upwards.", setup.LevelId));
+            var (dice, start) = (track.Dice[s], track.Start[s]);
+            string at = setup.Seats[s].Allowance.ContainsKey("dice") ? $"players[{s}].allowance.dice" : "table.dice";
+            if (dice.Most == 0) problems.Add(new(at, "With nothing but zeros nobody moves.", OneDie.ToJson()));
+            else if (start >= track.Length) problems.Add(new($"players[{s}].allowance.headStart", $"A head start of {start} is the whole track.", track.Length - 1));
+            else if (!RaceFacts.Ends(dice, start, track.Length, track.Finish))
+                problems.Add(new("table.finish", $"With {setup.At(s, "dice")} it might never end: some places lead nowhere. One die goes, or \"reach\", or \"bounce\" where it does.", "reach"));
+        }
+        return [.. problems.DistinctBy(p => p.Path)];
+    }
+
+    public override Game Compile(Setup setup) => new Game<DownLineRules, DownLineState>(setup, new(new DownLineTrack(setup)));
+
+    public override IReadOnlyList<Need> Needs(Setup setup) =>
+        [new("tracks", 1), new("dice", new DownLineTrack(setup).Dice.Max(d => d.All.Length), "die"), new("pieces", setup.Seats.Length)];
+
+    public override IReadOnlyList<string> GetReady(Setup setup)
+    {
+        var track = new DownLineTrack(setup);
+        return
+        [
+            $"Draw a track of {Words.Count(track.Length, "section")}, numbered {track.NumberAt(1)} to {track.NumberAt(track.Length)}; show {setup.Get("labels")}.",
+            "Everyone starts before the first section." + (track.Start.Any(s => s > 0) ? " " + string.Join(" ", Enumerable.Range(0, track.Start.Length).Where(s => track.Start[s] > 0).Select(s => $"Place {s + 1} starts on section {track.Start[s]}.")) : ""),
+        ];
+    }
+
+    /// <summary>How many rounds the chances to win are worked out for; a solitary run does not need them.</summary>
+    public override Facts ExactFacts(Setup setup)
+    {
+        var track = new DownLineTrack(setup);
+        var facts = new Facts
+        {
+            ["turnsMean"] = new ListFact([.. track.Dice.Select((d, s) => new NumberFact(RaceFacts.MeanTurns(d, track.Start[s], track.Length, track.Finish)))]),
+        };
+        // Equal players have equal distributions; each is worked out once.
+        var known = new Dictionary<(Dice, int), Pmf>();
+        var alone = track.Dice.Select((d, s) => known.TryGetValue((d, track.Start[s]), out var pmf) ? pmf : known[(d, track.Start[s])] = RaceFacts.Turns(d, track.Start[s], track.Length, track.Finish)).ToList();
+        int seats = alone.Count;
+        string first = setup.Get<ChoiceValue>("first").Id;
+        int[] beginners = first is "alternate" or "draw" ? [.. Enumerable.Range(0, seats)] : [first == "youngest" ? Youngest(setup) : 0];
+        var races = beginners.Select(b => RaceFacts.First(alone, b)).ToList();
+        facts["winChance"] = new ListFact([.. Enumerable.Range(0, seats).Select(s => new NumberFact(races.Average(r => r.Wins[s])))]);
+        facts.Turns = new Pmf([.. Enumerable.Range(0, races.Max(r => r.Turns.Length)).Select(t => races.Average(r => r.Turns[t]))]);
+        facts.AimReached = 1;
+        return facts;
+    }
+
+    private static int Youngest(Setup setup) => Enumerable.Range(0, setup.Seats.Length).MinBy(i => setup.Seats[i].GrownUp ? 100 : setup.Seats[i].Age ?? 5);
+
+    public override IReadOnlyList<string> SimulatedFacts(Setup setup) => [];
+
+    public override (string Heading, string Says)? InWords(Setup setup, Facts facts) => facts.Find("turnsMean") is ListFact { Items: var turns }
+        ? ("Down the line", $"{Words.Sentence(Words.List(turns.Select((t, s) => $"{(turns.Count == 1 ? "about" : $"place {s + 1} about")} {((NumberFact)t).Value:0.0} rolls to the end")))} Counted exactly.") : null;
+
+    public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat)
+    {
+        var now = setup.At<DiceValue>(seat, "dice");
+        bool own = setup.Seats.Length > 1;
+        return [.. setup.Frame.Knob("dice")!.Kind.Neighbours(now).Select(d => new SingleChange($"{d} instead of {now}", Belongs.Range,
+            own ? setup.WithSeat(seat, setup.Seats[seat].With("dice", d)) : setup.WithSeat(seat, setup.Seats[seat].With("dice", null)).With("dice", d)))];
+    }
+
+    public override KnobValue? LeftOpen(Setup setup, Knob knob) => knob.Id == "from" ? new WholeValue(new DownLineTrack(setup).From) : null;
+
+    public override IReadOnlyList<string> Audit(Setup setup) => [];
+
+    public override string Summary(Setup setup) => $"{setup.Get("sections")} sections, {setup.Get("direction")}, {setup.Get("dice")}";
+
+    public override string Summary(Setup setup, int seat)
+    {
+        var own = new List<string>();
+        if (setup.Seats[seat].Level is { } level) own.Add(setup.Frame.Level(level)!.Label.ToLowerInvariant());
+        if (setup.Seats[seat].Allowance.ContainsKey("dice")) own.Add(setup.At(seat, "dice")!.Says());
+        if (setup.At<WholeValue>(seat, "headStart").Number is > 0 and var ahead) own.Add($"{ahead} ahead");
+        return string.Join(", ", own);
+    }
+}
+
+/// <summary>The track of one setup, and what each seat rolls and is asked.</summary>
+internal sealed class DownLineTrack
+{
+    public DownLineTrack(Setup setup)
+    {
+        Length = setup.Get<WholeValue>("sections").Number;
+        Finish = Enum.Parse<Finish>(setup.Get<ChoiceValue>("finish").Id, true);
+        Upwards = setup.Get<ChoiceValue>("direction").Id == DownLine.Up;
+        From = setup.Get("from") is WholeValue given ? given.Number : Upwards ? 1 : Length;
+        Labels = Enum.Parse<LineLabels>(setup.Get<ChoiceValue>("labels").Id, true);
+        int seats = setup.Seats.Length;
+        Dice = [.. Enumerable.Range(0, seats).Select(s => setup.At<DiceValue>(s, "dice").Dice)];
+        Cups = [.. Dice.Select(d => new DiceCup(d))];
+        Start = [.. Enumerable.Range(0, seats).Select(s => setup.At<WholeValue>(s, "headStart").Number)];
+        Support = [.. Enumerable.Range(0, seats).Select(s => CommonKnobs.SupportAt(setup, s))];
+        Level = [.. Enumerable.Range(0, seats).Select(setup.LevelAt)];
+        GrownUp = [.. setup.Seats.Select(s => s.GrownUp)];
+    }
+
+    public int Length { get; }
+
+    public Finish Finish { get; }
+
+    public bool Upwards { get; }
+
+    /// <summary>The number on the first section.</summary>
+    public int From { get; }
+
+    public LineLabels Labels { get; }
+
+    public Dice[] Dice { get; }
+
+    public DiceCup[] Cups { get; }
+
+    public int[] Start { get; }
+
+    public Support[] Support { get; }
+
+    public string[] Level { get; }
+
+    public bool[] GrownUp { get; }
+
+    /// <summary>The number at a place, 0 being before the first section; −1 where that has none.</summary>
+    public int NumberAt(int place) => Upwards ? From - 1 + place : From + 1 - place;
+}
+
+[InlineArray(Engine.MostSeats)]
+internal struct EightPlaces
+{
+    private short first;
+}
+
+internal struct DownLineState
+{
+    public Head Head;
+    public StepKind Phase;
+    public Rolled Rolled;
+    public EightPlaces Place;
+}
+
+/// <summary>The rules of Down the Line: roll all dice, then the one move there is.</summary>
+internal readonly struct DownLineRules(DownLineTrack track) : IRules<DownLineState>
+{
+    public int Seats => track.Cups.Length;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public ref Head Head(ref DownLineState s) => ref s.Head;
+
+    public void Start(ref DownLineState s, int first)
+    {
+        s = default;
+        s.Head = Games.Head.At(first, Seats);
+        for (int seat = 0; seat < Seats; seat++) s.Place[seat] = (short)track.Start[seat];
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public Step Next(in DownLineState s) => new(s.Phase, s.Head.Mover);
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int Draw(ref DownLineState s, ref Rng rng) => track.Cups[s.Head.Mover].Draw(in s.Rolled, ref rng);
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public void Deal(ref DownLineState s, int outcome)
+    {
+        s.Rolled.Add(outcome);
+        if (s.Rolled.Count == track.Cups[s.Head.Mover].Count) s.Phase = StepKind.Choice;
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private static Move Along(in DownLineState s) => new(0, s.Rolled.Total);
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public Move Plain(in DownLineState s, ref Rng rng) => Along(in s);
+
+    public Move Best(in DownLineState s, ref Rng rng) => Along(in s);
+
+    /// <summary>How many were rolled; and, where the track has numbers for it, where that leads.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int Asks(in DownLineState s, Move move, Span<SeatAsk> into)
+    {
+        int seat = s.Head.Mover, count = 0;
+        if (track.GrownUp[seat]) return 0;
+        var support = track.Support[seat];
+        into[count++] = new(seat, s.Rolled.Count == 2
+            ? new Ask(AskKind.Join, Math.Max(s.Rolled[0], s.Rolled[1]), Math.Min(s.Rolled[0], s.Rolled[1]), Form.Dice, support)
+            : new Ask(AskKind.Say, s.Rolled.Total, Form.Dice, support: support));
+        int here = track.NumberAt(s.Place[seat]), there = track.NumberAt(RaceFacts.Land(s.Place[seat], move.Pick, track.Length, track.Finish));
+        string level = track.Level[seat];
+        if (level == DownLine.Blank || here < 0 || here == there || there < 0) return count;
+        into[count++] = new(seat, level == DownLine.Say ? new Ask(AskKind.Words, here, there, Form.None, support)
+            : there > here ? new Ask(AskKind.On, here, there - here, Form.Line, support)
+            : new Ask(AskKind.Back, here, here - there, Form.Line, support));
+        return count;
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public float Seconds(in DownLineState s, Step step, Move move) => step.Kind == StepKind.Chance ? Handling.RollDie : Handling.MovePiece;
+
+    public bool Seeking(in DownLineState s, Move move) => false;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public void Apply(ref DownLineState s, Move move, Answered answered)
+    {
+        int seat = s.Head.Mover, to = RaceFacts.Land(s.Place[seat], move.Pick, track.Length, track.Finish);
+        s.Place[seat] = (short)to;
+        s.Rolled = default;
+        s.Head.Turns++;
+        s.Phase = to == track.Length ? StepKind.Over : StepKind.Chance;
+        if (to < track.Length) s.Head.NextMover();
+    }
+
+    public void Settle(ref DownLineState s)
+    {
+        if (s.Head.Active == 0) s.Phase = StepKind.Over;
+        if (s.Phase == StepKind.Over) return;
+        // Another player's dice, or other dice, are rolled anew.
+        if (s.Rolled.Count != track.Cups[s.Head.Mover].Count)
+        {
+            s.Rolled = default;
+            s.Phase = StepKind.Chance;
+        }
+    }
+
+    public int Points(in DownLineState s, int seat) => s.Place[seat] == track.Length ? 1 : 0;
+
+    public bool AimReached(in DownLineState s)
+    {
+        for (int seat = 0; seat < Seats; seat++)
+            if (s.Place[seat] == track.Length) return true;
+        return false;
+    }
+
+    public int Left(in DownLineState s) => track.Length - s.Place[s.Head.Mover];
+
+    /// <summary>The pieces on the track.</summary>
+    public int Things(in DownLineState s) => Seats;
+
+    public IReadOnlyList<Possible> Possibilities(in DownLineState s) => track.Cups[s.Head.Mover].Possibilities(in s.Rolled);
+
+    public bool IsLegal(in DownLineState s, Move move) => s.Phase == StepKind.Choice && move == Along(in s);
+
+    public IReadOnlyList<Move> Moves(in DownLineState s) => s.Phase == StepKind.Choice ? [Along(in s)] : [];
+
+    public Tapped Read(in DownLineState s, IReadOnlyList<int> items) => Tapped.NeedsMore;
+
+    public IReadOnlyList<Zone> Zones(in DownLineState s)
+    {
+        var pieces = new List<Item>();
+        for (int seat = 0; seat < Seats; seat++) pieces.Add(new(seat, s.Place[seat], Form.None, ItemState.Up, false));
+        var line = new Zone(ZoneKind.Track, "The track", 1, track.Length, pieces) { Labels = new(track.NumberAt(1), track.Upwards ? 1 : -1, track.Labels) };
+        return s.Rolled.Count == 0 ? [line] : [DiceCup.Lying(in s.Rolled), line];
+    }
+
+    public string Says(in DownLineState s)
+    {
+        if (s.Phase == StepKind.Over) return "The end of the line.";
+        if (s.Phase == StepKind.Chance) return "Roll.";
+        return track.Level[s.Head.Mover] switch
+        {
+            DownLine.Blank => "How many? Move so many.",
+            DownLine.Say => "Move, and say each number.",
+            DownLine.Predict => "Where will you land?",
+            _ => "How many? Where are you then?",
+        };
+    }
+
+    public string Tells(in DownLineState before, Move move, bool found) =>
+        $"rolled {move.Pick}, from {(before.Place[before.Head.Mover] == 0 ? "the start" : track.NumberAt(before.Place[before.Head.Mover]))} to {track.NumberAt(RaceFacts.Land(before.Place[before.Head.Mover], move.Pick, track.Length, track.Finish))}";
+}

@@ -1,0 +1,117 @@
+using Allowance.Core.Forecasts;
+using Allowance.Core.Games;
+using Allowance.Core.Learner;
+using Allowance.Core.Numbers;
+using Allowance.Core.Setups;
+
+namespace Allowance.Core.Tests;
+
+public class DownLineTests
+{
+    private static SetupReading Read(string table, string players = "[{}]", string level = "numbers") =>
+        Catalogue.Read($$"""{"format":"allowance-setup/1","game":"downline","level":"{{level}}","table":{{table}},"players":{{players}}}""");
+
+    private static Facts Facts(string table, string players = "[{}]")
+    {
+        var reading = Read(table, players);
+        Assert.Empty(reading.Problems);
+        return Catalogue.Of(reading.Setup!).ExactFacts(reading.Setup!);
+    }
+
+    private static double Item(Facts facts, string name, int seat = 0) => ((NumberFact)((ListFact)facts.Find(name)!).Items[seat]).Value;
+
+    // Worked by hand. A two-sided die on two sections: 2 ends at once, 1 leaves one roll more: 1 + 1/2.
+    // Exactly: from 1 only a 1 ends it, two rolls on average: 1 + 2/2. Bouncing: E₀ = 1 + E₁/2, E₁ = 1 + E₁/2.
+    [Theory]
+    [InlineData("""{"sections":2,"dice":["d2"]}""", 1.5)]
+    [InlineData("""{"sections":2,"dice":["d2"],"finish":"exact"}""", 2)]
+    [InlineData("""{"sections":2,"dice":["d2"],"finish":"bounce"}""", 2)]
+    [InlineData("""{"sections":1,"dice":["d6"],"finish":"exact"}""", 6)]
+    [InlineData("""{"sections":10,"dice":[[1]]}""", 10)]
+    [InlineData("""{"sections":3,"dice":["0-1"]}""", 6)]
+    [InlineData("""{"sections":1000,"dice":[[100]]}""", 10)]
+    public void Mean_rolls_to_the_end_are_right(string table, double mean) => Assert.Equal(mean, Item(Facts(table), "turnsMean"), 9);
+
+    [Fact]
+    public void Two_equal_players_share_the_chances_by_who_begins()
+    {
+        // One section, a coin of 0 and 1: the first wins with 1/2 + 1/4 · 1/2 + … = 2/3.
+        var facts = Facts("""{"sections":1,"dice":["0-1"]}""", "[{},{}]");
+        Assert.Equal(2.0 / 3, Item(facts, "winChance"), 9);
+        Assert.Equal(1.0 / 3, Item(facts, "winChance", 1), 9);
+        // Together they roll 1/(1/2) = 2 times on average.
+        Assert.Equal(2, facts.Turns!.Mean, 9);
+        Assert.Equal(.5, Item(Facts("""{"sections":1,"dice":["0-1"],"first":"draw"}""", "[{},{}]"), "winChance"), 9);
+    }
+
+    [Theory]
+    [InlineData("""{"sections":20,"dice":["d6"]}""", "[{},{}]")]
+    [InlineData("""{"sections":12,"dice":["d6"],"finish":"exact"}""", """[{},{"allowance":{"dice":["0-3"]}},{"allowance":{"headStart":5}}]""")]
+    [InlineData("""{"sections":15,"dice":["d6","d4"],"finish":"bounce"}""", """[{},{"allowance":{"dice":[[1,1,2,2,3,3]],"headStart":4}}]""")]
+    [InlineData("""{"sections":30,"dice":["d6","d6"],"direction":"down"}""", """[{},{"allowance":{"dice":["d10"]}}]""")]
+    public void Exact_and_played_agree(string table, string players)
+    {
+        var setup = Read(table, players).Setup!;
+        var facts = Catalogue.Of(setup).ExactFacts(setup);
+        var forecast = Forecaster.Make(setup, new LearnerAnswers(setup, new(2026, 1, 1)), new ForecastOptions(Behaviour.Plain, 4, 40_000));
+        for (int s = 0; s < setup.Seats.Length; s++)
+        {
+            double exact = Item(facts, "winChance", s), error = Math.Sqrt(exact * (1 - exact) / 40_000);
+            Assert.InRange(forecast.Wins[s], exact - 5 * error, exact + 5 * error);
+        }
+        Assert.Equal(1, Enumerable.Range(0, setup.Seats.Length).Sum(s => Item(facts, "winChance", s)), 9);
+        // The same turns, played: the exact distribution against the simulator's own count.
+        var child = Forecaster.Make(setup, new LearnerAnswers(setup, new(2026, 1, 1)), new ForecastOptions(Behaviour.Child, 4, 40_000));
+        Assert.InRange(child.Turns.Mean, facts.Turns!.Mean - 5 * child.Turns.Error, facts.Turns.Mean + 5 * child.Turns.Error);
+        Assert.Equal(facts.Turns.Quantile(.9), child.Turns.P90, 1.01);
+    }
+
+    [Fact]
+    public void A_player_alone_takes_the_turns_that_the_equations_say()
+    {
+        foreach (var finish in Enum.GetValues<Finish>())
+            foreach (var dice in new[] { new Dice(Die.Of(6)), new Dice(new Die([0, 1, 1, 2])), new Dice(Die.Of(4), new Die([0, 3])) })
+                for (int length = 1; length < 25; length++)
+                    if (RaceFacts.Ends(dice, 0, length, finish))
+                        Assert.Equal(RaceFacts.MeanTurns(dice, 0, length, finish), RaceFacts.Turns(dice, 0, length, finish).Mean, 8);
+    }
+
+    [Theory]
+    [InlineData("""{"sections":20,"dice":["d6","d6"],"finish":"exact"}""", "[{}]", "table.finish", "\"reach\"")]
+    [InlineData("""{"dice":[[0,0]]}""", "[{}]", "table.dice", "[\"d6\"]")]
+    [InlineData("""{"dice":["d6"],"sections":0}""", "[{}]", "table.sections", "1")]
+    [InlineData("""{"sections":10}""", """[{},{"allowance":{"headStart":10}}]""", "players[1].allowance.headStart", "9")]
+    [InlineData("""{"sections":20,"direction":"down","from":10}""", "[{}]", "table.from", "20")]
+    [InlineData("""{"dice":["d200"]}""", "[{}]", "table.dice", "[\"d6\"]")]
+    [InlineData("""{"dice":["d6","d6","d6","d6","d6"]}""", "[{}]", "table.dice", "[\"d6\",\"d6\",\"d6\",\"d6\"]")]
+    [InlineData("""{}""", """[{"allowance":{"level":"back"}}]""", "players[0].allowance.level", "\"numbers\"")]
+    public void Refuses_with_the_nearest_that_works(string table, string players, string path, string nearest)
+    {
+        var problem = Assert.Single(Read(table, players).Problems);
+        Assert.Equal((path, nearest), (problem.Path, problem.Nearest!.ToJsonString()));
+    }
+
+    [Theory]
+    [InlineData("blank", "{}", "say 4 dice")]
+    [InlineData("numbers", "{}", "say 4 dice; on 0 4 line")]
+    [InlineData("say", "{}", "say 4 dice; words 0 4")]
+    [InlineData("back", "{}", "say 4 dice; back 21 4 line")]
+    [InlineData("two", "{}", "join 4 1 dice; on 0 5 line")]
+    [InlineData("numbers", """{"from":0}""", "say 4 dice")]
+    [InlineData("numbers", """{"from":11}""", "say 4 dice; on 10 4 line")]
+    public void Each_level_asks_in_its_way(string level, string table, string asks)
+    {
+        var setup = Read(table, level: level).Setup!;
+        var run = Catalogue.Of(setup).Compile(setup).Start(0);
+        run.Deal(4);
+        if (run.Next.Kind == StepKind.Chance) run.Deal(1);
+        Assert.Equal(asks, string.Join("; ", run.Asks(run.Moves[0]).Select(a => a.Ask)));
+    }
+
+    [Fact]
+    public void The_longest_tracks_are_worked_out_in_time_to_be_read()
+    {
+        foreach (string finish in new[] { "reach", "exact", "bounce" })
+            Assert.InRange(Item(Facts($$"""{"sections":1000,"dice":["d100"],"finish":"{{finish}}"}""", "[{},{},{},{}]"), "turnsMean"), 19, 200);
+    }
+}
