@@ -127,7 +127,7 @@ public static class Forecaster
             played = upTo;
             if (goodEnough > 0 && RelativeError(plan.Seconds.AsSpan(0, played)) < goodEnough) break;
         }
-        return Read(frame, setup, options, plan, tally, played, facts ?? frame.ExactFacts(setup));
+        return Read(frame, setup, options, plan, tally, played, facts ?? frame.ExactFacts(setup, options.Behaviour));
     }
 
     /// <summary>A player's mean chance of being right over a few games; null where she is asked nothing. Much quicker than a forecast.</summary>

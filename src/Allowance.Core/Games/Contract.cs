@@ -183,13 +183,20 @@ public enum ZoneKind { Grid, Hand, Pile, Heap, Box, Track, Board, Dice, Plates, 
 public enum ItemState { Up, Down, Gone, Taken, Marked }
 
 /// <param name="Value">−1 where it cannot be seen.</param>
-public sealed record Item(int Id, int Value, Form Form, ItemState State, bool CanTap);
+public sealed record Item(int Id, int Value, Form Form, ItemState State, bool CanTap)
+{
+    /// <summary>What stands on it where it is no number: up, down.</summary>
+    public string? Words { get; init; }
+}
 
-/// <summary>A part of the table. Frames describe their tables in these, so that one screen draws every game.</summary>
+/// <summary>A part of the table: of a line, <see cref="Count"/> is the number that is marked. Frames describe their tables in these, so that one screen draws every game.</summary>
 public sealed record Zone(ZoneKind Kind, string Label, int Rows, int Columns, IReadOnlyList<Item> Items, int Count = 0)
 {
     /// <summary>Of a track or a line: which numbers its sections bear.</summary>
     public ZoneLabels? Labels { get; init; }
+
+    /// <summary>Of a track with one common piece: what it is; else each piece is a player's.</summary>
+    public string? Single { get; init; }
 }
 
 /// <param name="First">The number of the first section.</param>

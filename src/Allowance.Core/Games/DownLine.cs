@@ -46,6 +46,8 @@ public sealed class DownLine : Frame
         ],
         Numbers, [AskKind.Say, AskKind.On, AskKind.Back, AskKind.Words, AskKind.Join]);
 
+    public override bool ShowsPoints => false;
+
     private static Level Rung(string id, string label, string says, params (string Knob, KnobValue Value)[] suggests) =>
         new(id, label, says, new Dictionary<string, KnobValue>(), suggests.ToDictionary(s => s.Knob, s => s.Value));
 

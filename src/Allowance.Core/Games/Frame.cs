@@ -20,6 +20,9 @@ public abstract class Frame
     /// <summary>What the rules of this frame refuse, with the nearest that works; knob ranges have been checked before.</summary>
     public abstract IReadOnlyList<Problem> Check(Setup setup);
 
+    /// <summary>Points are things that players have taken, and stand beside their names.</summary>
+    public virtual bool ShowsPoints => true;
+
     /// <summary>Makes a setup ready for play. Only for setups that <see cref="Check"/> accepts.</summary>
     public abstract Game Compile(Setup setup);
 
@@ -36,6 +39,9 @@ public abstract class Frame
 
     /// <summary>The exact facts of a setup, and the exact distribution of turns where there is one.</summary>
     public abstract Facts ExactFacts(Setup setup);
+
+    /// <summary>The same for how the players behave, where a fact hangs on their choices.</summary>
+    public virtual Facts ExactFacts(Setup setup, Behaviour behaviour) => ExactFacts(setup);
 
     /// <summary>The facts that the simulation fills in where they are not among the exact ones.</summary>
     public abstract IReadOnlyList<string> SimulatedFacts(Setup setup);
@@ -70,12 +76,19 @@ public static class Catalogue
 {
     public static IReadOnlyList<Frame> All { get; } =
     [
+        new Spots(),
+        new SomeGone(),
         new Glimpse(),
         new Lookalikes(),
         new ChainCall(),
         new Panes(),
         new CountBox(),
+        new EvenPlates(),
+        new Around(),
+        new LineWalk(),
         new DownLine(),
+        new Lift(),
+        new Homing(),
         new Partners(),
     ];
 

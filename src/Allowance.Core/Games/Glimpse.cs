@@ -130,8 +130,7 @@ public sealed class Glimpse : CalledFrame
     {
         var range = setup.At<RangeValue>(seat, "range").Range;
         return [.. new[] { range.High - 1, range.High + 1 }.Where(high => high >= range.Low && high <= MostNumber).Select(high => new RangeValue(new(range.Low, high)))
-            .Select(v => new SingleChange($"range {v} instead of {range}", Belongs.Range,
-                setup.Seats.Length == 1 ? setup.WithSeat(seat, setup.Seats[seat].With("range", null)).With("range", v) : setup.WithSeat(seat, setup.Seats[seat].With("range", v))))];
+            .Select(v => Turned(setup, seat, "range", v))];
     }
 
     public override string Summary(Setup setup) => $"{setup.Get("range")}, as {setup.Get("forms")}";

@@ -23,4 +23,7 @@ public static class Handling
 
     /// <summary>Dice and tracks: rolling a die; moving a piece along.</summary>
     public const float RollDie = 3f, MovePiece = 4f;
+
+    /// <summary>Games with a caller: laying out what is called, and putting it back.</summary>
+    public const float SomeGoneTurn = 8f, EvenPlatesTurn = 12f, AroundTurn = 6f, SpotsTurn = 10f, LineWalkCall = 4f;
 }

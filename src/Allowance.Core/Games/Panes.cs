@@ -44,6 +44,8 @@ public sealed class Panes : Frame
         ],
         "same", [AskKind.Match, AskKind.On, AskKind.Back, AskKind.Part, AskKind.Double]);
 
+    public override bool ShowsPoints => false;
+
     /// <summary>Numbers that are not the usual ones start with as many as a board needs.</summary>
     private static Level Rung(string id, string label, string says, RelationValue relation)
     {

@@ -13,6 +13,7 @@ public static class TrackPicture
     /// <param name="name">Who sits at a place.</param>
     public static IHtmlContent Of(Zone track, Func<int, string> name)
     {
+        if (track.Single is { } single) name = _ => single;
         // Of a very long track only the part around the pieces is drawn.
         int furthest = track.Items.Max(i => i.Value), from = Math.Max(0, Math.Min(furthest - MostDrawn / 2, track.Columns - MostDrawn));
         int to = Math.Min(track.Columns, from + MostDrawn), drawn = to - from, rows = (drawn + MostInRow) / MostInRow;

@@ -28,14 +28,17 @@ internal sealed class CallList
     /// <summary>By call, one more than its number.</summary>
     private readonly short[] numbers;
     private readonly int apart;
+    private readonly bool neverForeseen;
 
     /// <param name="right">Her chance of getting an ask right; null where nobody knows.</param>
     /// <param name="apart">How many calls a number stays away, 1 to 3.</param>
-    public CallList(IReadOnlyList<Call> calls, Func<Ask, double>? right, int apart)
+    /// <param name="neverForeseen">Where only calls are left that could be foreseen, one that came before comes again.</param>
+    public CallList(IReadOnlyList<Call> calls, Func<Ask, double>? right, int apart, bool neverForeseen = false)
     {
         if (calls.Count is 0 or > CallSet.Most) throw new ArgumentException($"A caller has 1 to {CallSet.Most} calls, not {calls.Count}.", nameof(calls));
         Calls = calls;
         this.apart = apart;
+        this.neverForeseen = neverForeseen;
         all = CallSet.Of(Enumerable.Range(0, calls.Count));
         byFirmness = [.. Enumerable.Range(0, calls.Count).GroupBy(c => right is null ? 0 : Rank(calls[c].Asks.Min(right))).OrderBy(g => g.Key).Select(CallSet.Of)];
         byNumber = new CallSet[calls.Max(c => c.Number) + 1];
@@ -52,8 +55,10 @@ internal sealed class CallList
     public int Draw(in CallMemory memory, ref Rng rng)
     {
         var open = all - memory.Covered;
-        var fresh = open - Stale(in memory);
-        return First(fresh.IsEmpty ? open : fresh).Any(ref rng);
+        var stale = Stale(in memory);
+        var fresh = open - stale;
+        if (fresh.IsEmpty) fresh = neverForeseen && !(all - stale).IsEmpty ? all - stale : open;
+        return First(fresh).Any(ref rng);
     }
 
     /// <summary>What would be easily foreseen: numbers called lately, and the next of two that followed in order.</summary>

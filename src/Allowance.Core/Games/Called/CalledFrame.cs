@@ -28,10 +28,15 @@ public abstract class CalledFrame : Frame
     /// <summary>Everyone answers the same call; it is made for the first child.</summary>
     protected virtual bool AllAtOnce(Setup setup) => false;
 
-    /// <summary>How many calls a number stays away.</summary>
-    protected virtual int Apart => 1;
+    /// <summary>How many calls a number stays away, 1 to 3.</summary>
+    protected virtual int Apart(Setup setup, int seat) => 1;
+
+    /// <summary>Rather a call that came before than one that could be foreseen.</summary>
+    protected virtual bool NeverForeseen => false;
 
     public sealed override bool IsCalled => true;
+
+    public override bool ShowsPoints => false;
 
     public sealed override Game Compile(Setup setup) => Compile(setup, null);
 
@@ -44,27 +49,40 @@ public abstract class CalledFrame : Frame
         var asks = Enumerable.Range(0, seats).Select(s => setup.Seats[s].GrownUp ? null : lists[s].Calls.Select(c => c.Asks.ToArray()).ToArray()).ToArray();
         return new Game<CalledRules, CalledState>(setup, new(lists, asks, Rounds(setup), atOnce, leading, Handling(setup)));
 
-        CallList List(int seat) => new(Calls(setup, seat), beliefs is null ? null : ask => beliefs.For(seat, ask).Right, Apart);
+        CallList List(int seat) => new(Calls(setup, seat), beliefs is null ? null : ask => beliefs.For(seat, ask).Right, Apart(setup, seat), NeverForeseen);
     }
 
     public sealed override Facts ExactFacts(Setup setup)
     {
         var turns = new double[Rounds(setup) * (AllAtOnce(setup) ? 1 : setup.Seats.Length) + 1];
         turns[^1] = 1;
-        return new Facts { Turns = new Pmf(turns), AimReached = 1 };
+        var facts = new Facts { Turns = new Pmf(turns), AimReached = 1 };
+        AddFacts(setup, facts);
+        return facts;
+    }
+
+    /// <summary>The frame's own exact facts.</summary>
+    protected virtual void AddFacts(Setup setup, Facts facts) { }
+
+    /// <summary>One figure where all places have the same; a list in seat order where they differ.</summary>
+    protected static Fact PerSeat(Setup setup, Func<int, Fact> fact)
+    {
+        var all = Enumerable.Range(0, setup.Seats.Length).Select(fact).ToList();
+        return all.Select(f => f.ToJson().ToJsonString()).Distinct().Count() == 1 ? all[0] : new ListFact(all);
     }
 
     public sealed override IReadOnlyList<string> SimulatedFacts(Setup setup) => [];
 
     public override IReadOnlyList<string> Audit(Setup setup) => [];
 
-    /// <summary>Neighbouring values of a knob of numbers at a place; for the whole table where only one plays.</summary>
-    protected static IReadOnlyList<SingleChange> Steps(Setup setup, int seat, string knob)
-    {
-        var now = setup.At<NumbersValue>(seat, knob);
-        return [.. setup.Frame.Knob(knob)!.Kind.Neighbours(now).Select(v => new SingleChange($"numbers {v} instead of {now}", Belongs.Range,
-            setup.Seats.Length == 1 ? setup.WithSeat(seat, setup.Seats[seat].With(knob, null)).With(knob, v) : setup.WithSeat(seat, setup.Seats[seat].With(knob, v))))];
-    }
+    /// <summary>Neighbouring values of a knob at a place; for the whole table where only one plays.</summary>
+    protected static IReadOnlyList<SingleChange> Steps(Setup setup, int seat, string knob) =>
+        [.. setup.Frame.Knob(knob)!.Kind.Neighbours(setup.At(seat, knob)!).Select(v => Turned(setup, seat, knob, v))];
+
+    /// <summary>A knob turned at a place; for the whole table where only one plays.</summary>
+    protected static SingleChange Turned(Setup setup, int seat, string knob, KnobValue value) =>
+        new($"{setup.Frame.Knob(knob)!.Label.ToLowerInvariant()}: {value} instead of {setup.At(seat, knob)}", Belongs.Range,
+            setup.Seats.Length == 1 ? setup.WithSeat(seat, setup.Seats[seat].With(knob, null)).With(knob, value) : setup.WithSeat(seat, setup.Seats[seat].With(knob, value)));
 }
 
 [InlineArray(32)]

@@ -136,7 +136,7 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
             if (run.Zones.FirstOrDefault(z => z.Kind == ZoneKind.Grid) is { } grid) return [grid];
             var boards = run.Zones.Where(z => z.Kind == ZoneKind.Board).Take(BoardsShown).ToList();
             if (boards.Count > 0) return boards;
-            if (run.Zones.FirstOrDefault(z => z.Kind == ZoneKind.Track) is { } track) return [track];
+            if (run.Zones.FirstOrDefault(z => z.Kind is ZoneKind.Track or ZoneKind.Line) is { } track) return [track];
             stages.AddRange(run.Zones.Where(z => z.Kind == ZoneKind.Stage));
             if (run.Next.Kind == StepKind.Choice) run.Apply(run.Moves[0], true);
         }
@@ -171,8 +171,8 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
 
     private static void ComposeRanges(Dictionary<string, string> values)
     {
-        foreach (string at in values.Keys.Where(k => k == "low" || k.EndsWith(".low", StringComparison.Ordinal)).Select(k => k[..^"low".Length]).ToList())
-            if (values.Remove(at + "low", out var low) & values.Remove(at + "high", out var high) && low is { Length: > 0 } && high is { Length: > 0 }) values[at + "range"] = $"{low}-{high}";
+        foreach (string at in values.Keys.Where(k => k.EndsWith(".low", StringComparison.Ordinal)).Select(k => k[..^".low".Length]).ToList())
+            if (values.Remove(at + ".low", out var low) & values.Remove(at + ".high", out var high) && low is { Length: > 0 } && high is { Length: > 0 }) values[at] = $"{low}-{high}";
     }
 
     /// <summary>A group of so many: children who are not named take the last places, or leave them.</summary>

@@ -144,7 +144,10 @@ public sealed partial class PlayModel(Tables tables, Household household) : Page
         if (read.More && Sitting.Way == Way.Refereed && Implied(game, items) is { } implied) read = Tapped.As(implied);
         Picked = read.More ? items : [];
         Message = read.Words;
-        return read is { More: false, Move: { } move } ? Make(move, true) : [];
+        if (read is not { More: false, Move: { } move }) return [];
+        // A way that was chosen shows no answer.
+        bool chosen = game.Zones.Any(z => z.Kind == ZoneKind.Equation && z.Items.Any(i => i.Id == item));
+        return chosen ? [new Moved(move.Items, move.Pick, move.First, true)] : Make(move, true);
     });
 
     /// <summary>With real cards one tap is enough where everything that goes with the card is alike.</summary>

@@ -1,0 +1,468 @@
+using System.Runtime.CompilerServices;
+using Allowance.Core.Asks;
+using Allowance.Core.Forecasts;
+using Allowance.Core.Forms;
+using Allowance.Core.Materials;
+using Allowance.Core.Numbers;
+using Allowance.Core.Setups;
+using Allowance.Core.Tuning;
+
+namespace Allowance.Core.Games;
+
+/// <summary>Homing: roll and go up or down, as one likes; after some rounds the nearest to the mark wins.</summary>
+public sealed class Homing : Frame
+{
+    public const int MostRounds = 20, LargestNumber = 1000;
+
+    private static readonly DiceValue OneDie = new(new Dice(Die.Of(6)));
+
+    public override FrameData Data { get; } = new(
+        "homing", "Homing", "Roll and go up or down the line: who is nearest to the mark in the end?", "It ends after the last round.", 1, Engine.MostSeats,
+        [
+            new("start", "Begin on", new WholeKind(0, LargestNumber), new WholeValue(10), Belongs.Range, Scope.Table, "centre", "The number everyone begins on."),
+            new("mark", "The mark", new WholeKind(0, LargestNumber), null, Belongs.Range, Scope.Table, "centre", "The number to come home to; the first one where it is left open."),
+            new("rounds", "Rounds", new WholeKind(1, MostRounds), new WholeValue(5), Belongs.Length, Scope.Table, "centre", "How often each player rolls."),
+            new("dice", "Dice", new DiceKind(), OneDie, Belongs.Range, Scope.Both, "cards", "What is rolled and added; at a place: her own dice."),
+            new("line", "The line", new RangeKind(0, LargestNumber), null, Belongs.Range, Scope.Table, "centre", "The numbers on the line; a move off it is not allowed. Endless where it is left open."),
+            new("signs", "Write + and −", new FlagKind(), new FlagValue(false), Belongs.RuleLevel, Scope.Table, "centre", "Each move is written down with its sign."),
+            CommonKnobs.Range(100),
+            CommonKnobs.Support,
+            CommonKnobs.First,
+            CommonKnobs.Winning("the nearest", "all together come home"),
+        ],
+        [
+            Rung("move", "Up or down", "Choose up or down, and say where you land."),
+            Rung("written", "Written down", "Choose up or down, and write it with plus or minus.", ("signs", new FlagValue(true))),
+        ],
+        "move", [AskKind.On, AskKind.Back, AskKind.Gap]);
+
+    public override bool ShowsPoints => false;
+
+    private static Level Rung(string id, string label, string says, params (string Knob, KnobValue Value)[] suggests) =>
+        new(id, label, says, new Dictionary<string, KnobValue>(), suggests.ToDictionary(s => s.Knob, s => s.Value));
+
+    public override IReadOnlyList<Problem> Check(Setup setup)
+    {
+        var problems = new List<Problem>();
+        var line = new HomingLine(setup);
+        for (int s = 0; s < setup.Seats.Length; s++)
+            if (line.Cups[s].Dice.Most == 0) problems.Add(new(setup.Seats[s].Allowance.ContainsKey("dice") ? $"players[{s}].allowance.dice" : "table.dice", "With nothing but zeros nobody moves.", OneDie.ToJson()));
+        if (setup.Get("line") is RangeValue { Range: var range })
+        {
+            if (!range.Contains(line.Start)) problems.Add(new("table.start", $"{line.Start} is not on the line from {range.Low} to {range.High}.", Math.Clamp(line.Start, range.Low, range.High)));
+            if (setup.Get("mark") is not null && !range.Contains(line.Mark)) problems.Add(new("table.mark", $"The mark {line.Mark} is not on the line from {range.Low} to {range.High}.", Math.Clamp(line.Mark, range.Low, range.High)));
+            for (int s = 0; s < setup.Seats.Length && problems.Count == 0; s++)
+                if (line.Cups[s].Dice.Least > range.High - range.Low) problems.Add(new("table.line", $"No roll of {setup.At(s, "dice")} has room on this line.", new RangeValue(new(range.Low, range.Low + 2 * line.Cups[s].Dice.Most)).ToJson()));
+        }
+        else if (line.Start + line.Furthest > LargestNumber)
+            problems.Add(new("table.rounds", $"One could come beyond {LargestNumber}.", Math.Max(1, (LargestNumber - line.Start) / Math.Max(1, line.Cups.Max(c => c.Dice.Most)))));
+        return [.. problems.DistinctBy(p => p.Path)];
+    }
+
+    public override Game Compile(Setup setup) => new Game<HomingRules, HomingState>(setup, new(new HomingLine(setup)));
+
+    public override IReadOnlyList<Need> Needs(Setup setup) =>
+        [new("lines", 1), new("dice", new HomingLine(setup).Cups.Max(c => c.Count), "die"), new("pieces", setup.Seats.Length)];
+
+    public override IReadOnlyList<string> GetReady(Setup setup)
+    {
+        var line = new HomingLine(setup);
+        var reach = HomingFacts.Of(line, 0, false);
+        return
+        [
+            setup.Get("line") is RangeValue { Range: var range } ? $"Draw a line from {range.Low} to {range.High}." : $"Draw a line from {Math.Max(0, reach.LowP95)} to {reach.HighP95}: nineteen times in twenty that is long enough.",
+            $"Everyone begins on {line.Start}; the mark is {line.Mark}. {Words.Count(line.Rounds, "round")}.",
+            .. setup.Get<FlagValue>("signs").On ? ["Paper and pencil: each move is written with + or −."] : Array.Empty<string>(),
+        ];
+    }
+
+    public override Facts ExactFacts(Setup setup) => ExactFacts(setup, Behaviour.Plain);
+
+    /// <summary>Best play is for oneself alone; what is believed of a child chooses evenly.</summary>
+    public override Facts ExactFacts(Setup setup, Behaviour behaviour)
+    {
+        var line = new HomingLine(setup);
+        var ends = Enumerable.Range(0, setup.Seats.Length).Select(s => HomingFacts.Of(line, s, behaviour == Behaviour.Perfect)).ToList();
+        var turns = new double[line.Rounds * setup.Seats.Length + 1];
+        turns[^1] = 1;
+        return new Facts
+        {
+            ["gapMean"] = PerSeat(ends.Select(e => (Fact)new NumberFact(e.GapMean))),
+            ["pExact"] = PerSeat(ends.Select(e => (Fact)new NumberFact(e.Exactly))),
+            ["reach"] = PerSeat(ends.Select(e => (Fact)new MapFact([("low", e.Low), ("high", e.High), ("lowP95", e.LowP95), ("highP95", e.HighP95)]))),
+            Turns = new Pmf(turns),
+        };
+    }
+
+    /// <summary>One figure where all play alike; a list in seat order where they do not.</summary>
+    private static Fact PerSeat(IEnumerable<Fact> facts)
+    {
+        var all = facts.ToList();
+        return all.Select(f => f.ToJson().ToJsonString()).Distinct().Count() == 1 ? all[0] : new ListFact(all);
+    }
+
+    public override IReadOnlyList<string> SimulatedFacts(Setup setup) => [];
+
+    public override (string Heading, string Says)? InWords(Setup setup, Facts facts)
+    {
+        var best = HomingFacts.Of(new HomingLine(setup), 0, true);
+        var any = HomingFacts.Of(new HomingLine(setup), 0, false);
+        return ("Coming home", $"Who chooses best is {best.GapMean:0.0} off the mark on average and on it in {100 * best.Exactly:0} of 100 games; who chooses anyhow is {any.GapMean:0.0} off. One comes between {any.Low} and {any.High}, nineteen times in twenty not below {any.LowP95} nor above {any.HighP95}.");
+    }
+
+    public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat)
+    {
+        var now = setup.At<DiceValue>(seat, "dice");
+        return [.. setup.Frame.Knob("dice")!.Kind.Neighbours(now).Select(d => new SingleChange($"{d} instead of {now}", Belongs.Range,
+            setup.Seats.Length > 1 ? setup.WithSeat(seat, setup.Seats[seat].With("dice", d)) : setup.WithSeat(seat, setup.Seats[seat].With("dice", null)).With("dice", d)))];
+    }
+
+    public override KnobValue? LeftOpen(Setup setup, Knob knob) => knob.Id == "mark" ? setup.Get("start") : null;
+
+    public override IReadOnlyList<string> Audit(Setup setup) => [];
+
+    public override string Summary(Setup setup) => $"from {setup.Get("start")} to {new HomingLine(setup).Mark} in {Words.Count(new HomingLine(setup).Rounds, "round")}";
+}
+
+/// <summary>The line of one setup.</summary>
+internal sealed class HomingLine
+{
+    public HomingLine(Setup setup)
+    {
+        Start = setup.Get<WholeValue>("start").Number;
+        Mark = setup.Get("mark") is WholeValue mark ? mark.Number : Start;
+        Rounds = setup.Get<WholeValue>("rounds").Number;
+        Cups = [.. Enumerable.Range(0, setup.Seats.Length).Select(s => new DiceCup(setup.At<DiceValue>(s, "dice").Dice))];
+        (Low, High) = setup.Get("line") is RangeValue { Range: var range } ? (range.Low, range.High) : (int.MinValue, int.MaxValue);
+        Support = [.. Enumerable.Range(0, setup.Seats.Length).Select(s => CommonKnobs.SupportAt(setup, s))];
+        GrownUp = [.. setup.Seats.Select(s => s.GrownUp)];
+        Best = [.. Cups.Select(c => new Lazy<HomingPlan>(() => new HomingPlan(this, c.Dice)))];
+    }
+
+    public int Start { get; }
+
+    public int Mark { get; }
+
+    public int Rounds { get; }
+
+    public DiceCup[] Cups { get; }
+
+    public int Low { get; }
+
+    public int High { get; }
+
+    public Support[] Support { get; }
+
+    public bool[] GrownUp { get; }
+
+    /// <summary>By seat, how to choose best; worked out when it is first needed.</summary>
+    public Lazy<HomingPlan>[] Best { get; }
+
+    /// <summary>How far one can come from the start.</summary>
+    public int Furthest => Rounds * Cups.Max(c => c.Dice.Most);
+
+    public bool Allows(int number) => number >= Low && number <= High;
+}
+
+/// <summary>
+/// The best choices: least expected distance from the mark in the end, and of equal ones the higher chance of ending on
+/// it. A walk backwards over rounds and numbers.
+/// </summary>
+internal sealed class HomingPlan
+{
+    private const double Tie = 1e-12;
+
+    private readonly HomingLine line;
+    private readonly int lowest;
+    private readonly (double Gap, double Exact)[][] value;
+
+    public HomingPlan(HomingLine line, Dice dice)
+    {
+        this.line = line;
+        int reach = line.Rounds * dice.Most;
+        lowest = Math.Max(line.Low, line.Start - reach);
+        int highest = Math.Min(line.High, line.Start + reach), n = highest - lowest + 1;
+        value = new (double, double)[line.Rounds + 1][];
+        value[0] = [.. Enumerable.Range(0, n).Select(i => ((double)Math.Abs(lowest + i - line.Mark), lowest + i == line.Mark ? 1.0 : 0))];
+        var chances = dice.Chances.ToArray();
+        for (int left = 1; left <= line.Rounds; left++)
+        {
+            value[left] = new (double, double)[n];
+            for (int i = 0; i < n; i++)
+            {
+                // Only numbers that can be met by then have their followers in the table.
+                if (Math.Abs(lowest + i - line.Start) > (line.Rounds - left) * dice.Most) continue;
+                double gap = 0, exact = 0;
+                for (int roll = 0; roll < chances.Length; roll++)
+                {
+                    if (chances[roll] == 0) continue;
+                    var (up, down) = (lowest + i + roll, lowest + i - roll);
+                    var best = !line.Allows(up) && !line.Allows(down) ? value[left - 1][i] : Prefers(up, down, left - 1) ? value[left - 1][up - lowest] : value[left - 1][down - lowest];
+                    gap += chances[roll] * best.Gap;
+                    exact += chances[roll] * best.Exact;
+                }
+                value[left][i] = (gap, exact);
+            }
+        }
+    }
+
+    /// <summary>Whether up is better than down, of two of which one at least is allowed, with so many rounds left afterwards.</summary>
+    public bool Prefers(int up, int down, int left)
+    {
+        if (!line.Allows(up)) return false;
+        if (!line.Allows(down)) return true;
+        var (a, b) = (value[left][up - lowest], value[left][down - lowest]);
+        return Math.Abs(a.Gap - b.Gap) > Tie ? a.Gap < b.Gap : a.Exact >= b.Exact - Tie;
+    }
+}
+
+/// <summary>Where one is in the end, and how far one came.</summary>
+/// <param name="Low">The lowest number that can be met at all; <paramref name="LowP95"/>: the lowest met is not below it in 95 of 100 games.</param>
+internal sealed record HomingFacts(double GapMean, double Exactly, int Low, int High, int LowP95, int HighP95)
+{
+    public static HomingFacts Of(HomingLine line, int seat, bool best)
+    {
+        var dice = line.Cups[seat].Dice;
+        var ends = Walk(line, seat, best, int.MinValue, int.MaxValue);
+        int low = ends.Met.Low, high = ends.Met.High;
+        return new(ends.Chances.Sum(e => e.Value * Math.Abs(e.Key - line.Mark)), ends.Chances.GetValueOrDefault(line.Mark), low, high,
+            Quantile(low, line.Start, bound => Inside(bound, int.MaxValue)), Quantile(high, line.Start, bound => Inside(int.MinValue, bound)));
+
+        // The chance never to leave a part of the line.
+        double Inside(int from, int to) => Walk(line, seat, best, from, to).Chances.Values.Sum();
+
+        // The bound nearest to the start that is kept in 95 of 100 games; the chance grows with the distance.
+        static int Quantile(int extreme, int start, Func<int, double> inside)
+        {
+            int near = start, far = extreme;
+            if (inside(near) >= .95 - 1e-12) return near;
+            while (Math.Abs(far - near) > 1)
+            {
+                int middle = near + (far - near) / 2;
+                if (inside(middle) >= .95 - 1e-12) far = middle;
+                else near = middle;
+            }
+            return far;
+        }
+    }
+
+    /// <summary>The chances of the last number, of games that never left what lies between two bounds; and the furthest numbers met.</summary>
+    private static (Dictionary<int, double> Chances, (int Low, int High) Met) Walk(HomingLine line, int seat, bool best, int from, int to)
+    {
+        var dice = line.Cups[seat].Dice;
+        var chances = dice.Chances.ToArray();
+        int reach = line.Rounds * dice.Most, lowest = Math.Max(line.Low, line.Start - reach), n = Math.Min(line.High, line.Start + reach) - lowest + 1;
+        double[] here = new double[n], next = new double[n];
+        here[line.Start - lowest] = 1;
+        int low = line.Start, high = line.Start;
+        for (int left = line.Rounds - 1; left >= 0; left--)
+        {
+            Array.Clear(next);
+            for (int i = 0; i < n; i++)
+            {
+                if (here[i] == 0) continue;
+                for (int roll = 0; roll < chances.Length; roll++)
+                {
+                    double chance = here[i] * chances[roll];
+                    if (chance == 0) continue;
+                    int up = lowest + i + roll, down = lowest + i - roll;
+                    bool ups = line.Allows(up), downs = line.Allows(down);
+                    if (ups && downs && !best)
+                    {
+                        Add(up, chance / 2);
+                        Add(down, chance / 2);
+                    }
+                    else Add(!ups && !downs ? lowest + i : (best ? line.Best[seat].Value.Prefers(up, down, left) : ups) ? up : down, chance);
+                }
+            }
+            (here, next) = (next, here);
+        }
+        return (Enumerable.Range(0, n).Where(i => here[i] > 0).ToDictionary(i => lowest + i, i => here[i]), (low, high));
+
+        void Add(int number, double chance)
+        {
+            (low, high) = (Math.Min(low, number), Math.Max(high, number));
+            if (number >= from && number <= to) next[number - lowest] += chance;
+        }
+    }
+}
+
+internal struct HomingState
+{
+    public Head Head;
+    public StepKind Phase;
+    public Rolled Rolled;
+    public EightCounts Rolls;
+
+    /// <summary>By seat, where she is.</summary>
+    public EightNumbers At;
+}
+
+[InlineArray(Engine.MostSeats)]
+internal struct EightNumbers
+{
+    private int first;
+}
+
+/// <summary>The rules of Homing: roll, then up (1) or down (0); or stay where neither goes.</summary>
+internal readonly struct HomingRules(HomingLine line) : IRules<HomingState>
+{
+    private const int GoDown = 0, GoUp = 1, Around = 8;
+
+    public int Seats => line.Cups.Length;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public ref Head Head(ref HomingState s) => ref s.Head;
+
+    public void Start(ref HomingState s, int first)
+    {
+        s = default;
+        s.Head = Games.Head.At(first, Seats);
+        for (int seat = 0; seat < Seats; seat++) s.At[seat] = line.Start;
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public Step Next(in HomingState s) => new(s.Phase, s.Head.Mover);
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int Draw(ref HomingState s, ref Rng rng) => line.Cups[s.Head.Mover].Draw(in s.Rolled, ref rng);
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public void Deal(ref HomingState s, int outcome)
+    {
+        s.Rolled.Add(outcome);
+        if (s.Rolled.Count < line.Cups[s.Head.Mover].Count) return;
+        s.Phase = StepKind.Choice;
+        if (!Goes(in s, GoUp) && !Goes(in s, GoDown)) s.Head.Stuck = true;
+    }
+
+    private static int To(in HomingState s, int way) => s.At[s.Head.Mover] + (way == GoUp ? s.Rolled.Total : -s.Rolled.Total);
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private bool Goes(in HomingState s, int way) => line.Allows(To(in s, way));
+
+    public Move Plain(in HomingState s, ref Rng rng)
+    {
+        bool up = Goes(in s, GoUp), down = Goes(in s, GoDown);
+        return up && down ? new(0, rng.Below(2)) : up ? new(0, GoUp) : down ? new(0, GoDown) : Move.Pass;
+    }
+
+    public Move Best(in HomingState s, ref Rng rng)
+    {
+        if (!Goes(in s, GoUp) && !Goes(in s, GoDown)) return Move.Pass;
+        return new(0, line.Best[s.Head.Mover].Value.Prefers(To(in s, GoUp), To(in s, GoDown), line.Rounds - s.Rolls[s.Head.Mover] - 1) ? GoUp : GoDown);
+    }
+
+    public int Asks(in HomingState s, Move move, Span<SeatAsk> into)
+    {
+        int seat = s.Head.Mover, here = s.At[seat], count = 0;
+        if (line.GrownUp[seat] || here < 0) return 0;
+        int there = move.IsPass ? here : To(in s, move.Pick);
+        if (there > here) into[count++] = new(seat, new Ask(AskKind.On, here, there - here, Form.Line, line.Support[seat]));
+        if (there < here && there >= 0) into[count++] = new(seat, new Ask(AskKind.Back, here, here - there, Form.Line, line.Support[seat]));
+        // In the end she says how far she is from home.
+        if (s.Rolls[seat] == line.Rounds - 1 && there != line.Mark && there >= 0) into[count++] = new(seat, new Ask(AskKind.Gap, Math.Max(there, line.Mark), Math.Min(there, line.Mark), Form.Numeral, line.Support[seat]));
+        return count;
+    }
+
+    public float Seconds(in HomingState s, Step step, Move move) => step.Kind == StepKind.Chance ? Handling.RollDie : Handling.MovePiece;
+
+    public bool Seeking(in HomingState s, Move move) => false;
+
+    public void Apply(ref HomingState s, Move move, Answered answered)
+    {
+        if (!move.IsPass) s.At[s.Head.Mover] = To(in s, move.Pick);
+        s.Rolls[s.Head.Mover]++;
+        s.Rolled = default;
+        s.Head.Turns++;
+        s.Phase = StepKind.Chance;
+        Pass(ref s);
+    }
+
+    /// <summary>On to the next who still has rolls; over where nobody has.</summary>
+    private void Pass(ref HomingState s)
+    {
+        if (Left(in s) == 0)
+        {
+            s.Phase = StepKind.Over;
+            return;
+        }
+        do s.Head.NextMover();
+        while (s.Rolls[s.Head.Mover] >= line.Rounds);
+    }
+
+    public void Settle(ref HomingState s)
+    {
+        if (Left(in s) == 0) s.Phase = StepKind.Over;
+        if (s.Phase == StepKind.Over) return;
+        if (s.Rolls[s.Head.Mover] >= line.Rounds) Pass(ref s);
+        if (s.Rolled.Count == line.Cups[s.Head.Mover].Count) return;
+        s.Rolled = default;
+        s.Phase = StepKind.Chance;
+    }
+
+    /// <summary>Nearer is more: how far one can be off at most, less how far she is.</summary>
+    public int Points(in HomingState s, int seat) => line.Furthest + Math.Abs(line.Start - line.Mark) - Math.Abs(s.At[seat] - line.Mark);
+
+    public bool AimReached(in HomingState s)
+    {
+        for (int seat = 0; seat < Seats; seat++)
+            if (s.At[seat] != line.Mark) return false;
+        return true;
+    }
+
+    public int Left(in HomingState s)
+    {
+        int left = 0;
+        for (int seat = 0; seat < Seats; seat++) left += (s.Head.Active >> seat & 1) != 0 ? line.Rounds - s.Rolls[seat] : 0;
+        return left;
+    }
+
+    /// <summary>The pieces on the line.</summary>
+    public int Things(in HomingState s) => Seats;
+
+    public IReadOnlyList<Possible> Possibilities(in HomingState s) => line.Cups[s.Head.Mover].Possibilities(in s.Rolled);
+
+    public bool IsLegal(in HomingState s, Move move) => s.Phase == StepKind.Choice && Moves(in s).Contains(move);
+
+    public IReadOnlyList<Move> Moves(in HomingState s)
+    {
+        if (s.Phase != StepKind.Choice) return [];
+        var moves = new List<Move>();
+        if (Goes(in s, GoUp)) moves.Add(new(0, GoUp));
+        if (Goes(in s, GoDown)) moves.Add(new(0, GoDown));
+        return moves.Count == 0 ? [Move.Pass] : moves;
+    }
+
+    public Tapped Read(in HomingState s, IReadOnlyList<int> items) => items.Count == 0 ? Tapped.NeedsMore
+        : Goes(in s, items[^1]) ? Tapped.As(new(0, items[^1])) : Tapped.No("That way leads off the line.");
+
+    public IReadOnlyList<Zone> Zones(in HomingState s)
+    {
+        var zones = new List<Zone>();
+        if (s.Rolled.Count > 0) zones.Add(DiceCup.Lying(in s.Rolled));
+        if (s.Phase == StepKind.Choice)
+        {
+            var ways = new List<Item>();
+            foreach (int way in new[] { GoUp, GoDown })
+                if (Goes(in s, way)) ways.Add(new(way, s.Rolled.Total, Form.None, ItemState.Up, true) { Words = way == GoUp ? "up" : "down" });
+            if (ways.Count > 0) zones.Add(new(ZoneKind.Equation, "Up or down", 1, ways.Count, ways));
+        }
+        var pieces = new List<Item>();
+        for (int seat = 0; seat < Seats; seat++) pieces.Add(new(seat, s.At[seat], Form.None, ItemState.Up, false));
+        // Of an endless line the part around home and the pieces is drawn.
+        int low = line.Low > int.MinValue ? line.Low : Math.Min(line.Mark, pieces.Min(p => p.Value)) - Around, high = line.High < int.MaxValue ? line.High : Math.Max(line.Mark, pieces.Max(p => p.Value)) + Around;
+        zones.Add(new(ZoneKind.Line, $"The line, home is {line.Mark}", 1, high - low + 1, pieces, line.Mark) { Labels = new(low, 1, LineLabels.Fives) });
+        return zones;
+    }
+
+    public string Says(in HomingState s) => s.Phase switch
+    {
+        StepKind.Over => "Who is nearest?",
+        StepKind.Chance => "Roll.",
+        _ => $"Up or down? Home is {line.Mark}.",
+    };
+
+    public string Tells(in HomingState before, Move move, bool found) => move.IsPass ? $"rolled {before.Rolled.Total} and stayed on {before.At[before.Head.Mover]}"
+        : $"{(move.Pick == GoUp ? "up" : "down")} {before.Rolled.Total} from {before.At[before.Head.Mover]} to {To(in before, move.Pick)}";
+}

@@ -1,0 +1,393 @@
+using System.Runtime.CompilerServices;
+using Allowance.Core.Asks;
+using Allowance.Core.Forecasts;
+using Allowance.Core.Forms;
+using Allowance.Core.Materials;
+using Allowance.Core.Numbers;
+using Allowance.Core.Setups;
+using Allowance.Core.Tuning;
+
+namespace Allowance.Core.Games;
+
+/// <summary>Lift: one die goes up, the other down, in turn, until the lift is out at the top or at the bottom.</summary>
+public sealed class Lift : Frame
+{
+    public const string Rolls = "rolls", Dots = "dots";
+
+    public const int MostFloors = 100;
+
+    private static readonly DiceValue OneDie = new(new Dice(Die.Of(6)));
+    private static readonly ChoiceKind Counts = ChoiceKind.Of((Rolls, "the rolls"), (Dots, "the dots"));
+
+    public override FrameData Data { get; } = new(
+        "lift", "Lift", "One die goes up, the next goes down: which door does the lift come out at?", "It ends when the lift is out at the top or at the bottom.", 1, Engine.MostSeats,
+        [
+            new("up", "Floors above", new WholeKind(1, MostFloors), new WholeValue(6), Belongs.Length, Scope.Table, "centre", "How many floors up to the door at the top."),
+            new("down", "Floors below", new WholeKind(1, MostFloors), new WholeValue(6), Belongs.Length, Scope.Table, "centre", "How many floors down to the door at the bottom."),
+            new("upDice", "Going up", new DiceKind(), OneDie, Belongs.Range, Scope.Table, "cards", "What is rolled for going up; it begins."),
+            new("downDice", "Going down", new DiceKind(), OneDie, Belongs.Range, Scope.Table, "cards", "What is rolled for going down."),
+            new("keepCount", "Keep count of", Counts, Counts[Rolls], Belongs.RuleLevel, Scope.Table, "centre", "Whether the rolls are counted, or all dots, those past the door too."),
+            CommonKnobs.Winning(null, "all ride together to a door"),
+            CommonKnobs.Range(2 * MostFloors),
+            CommonKnobs.Support,
+        ],
+        [
+            Rung("count", "Count the floors", "Say how many, and ride so many floors."),
+            Rung("say", "Say the floor", "Ride, and say which floor you come to."),
+        ],
+        "say", [AskKind.Say, AskKind.Join, AskKind.On, AskKind.Back]);
+
+    public override bool ShowsPoints => false;
+
+    private static Level Rung(string id, string label, string says) =>
+        new(id, label, says, new Dictionary<string, KnobValue>(), new Dictionary<string, KnobValue>());
+
+    public override IReadOnlyList<Problem> Check(Setup setup)
+    {
+        var problems = new List<Problem>();
+        var house = new LiftHouse(setup);
+        foreach (var (knob, dice) in new[] { ("upDice", house.Up), ("downDice", house.Down) })
+            if (dice.Dice.Most == 0) problems.Add(new($"table.{knob}", "With nothing but zeros the lift never moves this way.", OneDie.ToJson()));
+        if (problems.Count == 0 && !LiftFacts.Ends(house))
+            problems.Add(new("table.downDice", "The lift might ride for ever: from some floor these dice lead to no door.", OneDie.ToJson()));
+        return problems;
+    }
+
+    public override Game Compile(Setup setup) => new Game<LiftRules, LiftState>(setup, new(new LiftHouse(setup)));
+
+    public override IReadOnlyList<Need> Needs(Setup setup)
+    {
+        var house = new LiftHouse(setup);
+        return [new("dice", house.Up.Count + house.Down.Count, "die"), new("sheets of paper", 1, "sheet of paper"), new("pieces", 1)];
+    }
+
+    public override IReadOnlyList<string> GetReady(Setup setup)
+    {
+        var house = new LiftHouse(setup);
+        return
+        [
+            $"Draw a house with {Words.Count(house.Above, "floor")} above the middle and {house.Below} below it, a door at each end; number the floors from {0} at the bottom door to {house.Above + house.Below} at the top.",
+            $"The lift stands on the middle floor, {house.Below}. {Words.Sentence($"going up: {setup.Get("upDice")}; going down: {setup.Get("downDice")}")}",
+        ];
+    }
+
+    public override Facts ExactFacts(Setup setup) => LiftFacts.Of(new LiftHouse(setup));
+
+    public override IReadOnlyList<string> SimulatedFacts(Setup setup) => [];
+
+    /// <summary>A roll with its answer takes about so many seconds; ten minutes are so many rolls.</summary>
+    private const double SecondsARoll = Games.Handling.RollDie + Games.Handling.MovePiece + 6, TenMinutes = 600;
+
+    public override (string Heading, string Says)? InWords(Setup setup, Facts facts) =>
+        ("Until a door", $"About {facts.Number("rollsMean"):0.0} rolls, nine times in ten at most {facts.Number("rollsP90"):0}; out at the top in {100 * facts.Number("pTop"):0} of 100 games. {TenMinutesSays(setup)}");
+
+    private static string TenMinutesSays(Setup setup)
+    {
+        // More floors take more rolls: the fewest that fill ten minutes are found by halving.
+        int low = 1, high = MostFloors;
+        if (!Fills(high)) return $"With these dice even {MostFloors} floors each way take less than ten minutes.";
+        while (low < high)
+        {
+            int middle = (low + high) / 2;
+            if (Fills(middle)) high = middle;
+            else low = middle + 1;
+        }
+        return $"For about ten minutes take {Words.Count(low, "floor")} each way.";
+
+        bool Fills(int floors)
+        {
+            var house = new LiftHouse(setup.With("up", new WholeValue(floors)).With("down", new WholeValue(floors)));
+            return !LiftFacts.Ends(house) || LiftFacts.Means(house).Rolls >= TenMinutes / SecondsARoll;
+        }
+    }
+
+    public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat) =>
+        [.. new[] { "upDice", "downDice" }.SelectMany(k => setup.Frame.Knob(k)!.Kind.Neighbours(setup.Get(k)!).Select(d => new SingleChange($"{setup.Frame.Knob(k)!.Label.ToLowerInvariant()}: {d} instead of {setup.Get(k)}", Belongs.Range, setup.With(k, d))))];
+
+    public override IReadOnlyList<string> Audit(Setup setup) => [];
+
+    public override string Summary(Setup setup) => $"{setup.Get("up")} floors up, {setup.Get("down")} down";
+}
+
+/// <summary>The house of one setup. Floors count from the door at the bottom, 0, to the door at the top.</summary>
+internal sealed class LiftHouse
+{
+    public LiftHouse(Setup setup)
+    {
+        (Above, Below) = (setup.Get<WholeValue>("up").Number, setup.Get<WholeValue>("down").Number);
+        (Up, Down) = (new(setup.Get<DiceValue>("upDice").Dice), new(setup.Get<DiceValue>("downDice").Dice));
+        Support = [.. Enumerable.Range(0, setup.Seats.Length).Select(s => CommonKnobs.SupportAt(setup, s))];
+        SaysFloor = [.. Enumerable.Range(0, setup.Seats.Length).Select(s => setup.LevelAt(s) == "say")];
+        GrownUp = [.. setup.Seats.Select(s => s.GrownUp)];
+    }
+
+    public int Above { get; }
+
+    public int Below { get; }
+
+    public DiceCup Up { get; }
+
+    public DiceCup Down { get; }
+
+    public Support[] Support { get; }
+
+    public bool[] SaysFloor { get; }
+
+    public bool[] GrownUp { get; }
+
+    public int Top => Above + Below;
+}
+
+/// <summary>Exact answers about a walk that goes up by one roll and down by the next until it leaves at either end.</summary>
+internal static class LiftFacts
+{
+    private const double Negligible = 1e-14;
+    private const int MostSteps = 400_000;
+
+    /// <summary>Floors strictly between the doors, each with the roll that comes next: 2 × floor for up, and one more for down.</summary>
+    private static int Floors(LiftHouse house) => house.Top - 1;
+
+    private static int Start(LiftHouse house) => 2 * (house.Below - 1);
+
+    /// <summary>Where a roll leads: another floor, or out (−1).</summary>
+    private static int After(LiftHouse house, int at, int roll)
+    {
+        bool up = (at & 1) == 0;
+        int floor = (at >> 1) + 1 + (up ? roll : -roll);
+        return floor >= house.Top || floor <= 0 ? -1 : 2 * (floor - 1) + (up ? 1 : 0);
+    }
+
+    public static bool Ends(LiftHouse house)
+    {
+        int n = 2 * Floors(house);
+        var rolls = new[] { Rolls(house.Up.Dice), Rolls(house.Down.Dice) };
+        var met = Met(house, rolls);
+        var leads = new bool[n];
+        for (bool changed = true; changed;)
+        {
+            changed = false;
+            for (int at = 0; at < n; at++)
+                if (!leads[at] && Array.Exists(rolls[at & 1], r => After(house, at, r.Roll) is var to && (to < 0 || leads[to]))) leads[at] = changed = true;
+        }
+        return Enumerable.Range(0, n).All(at => !met[at] || leads[at]);
+    }
+
+    private static (int Roll, double Chance)[] Rolls(Dice dice)
+    {
+        var chances = dice.Chances.ToArray();
+        return [.. Enumerable.Range(0, chances.Length).Where(r => chances[r] > 0).Select(r => (r, chances[r]))];
+    }
+
+    /// <summary>The means from the start: rolls, the chance of the top, dots.</summary>
+    public static (double Rolls, double Top, double Dots) Means(LiftHouse house)
+    {
+        int n = 2 * Floors(house), start = Start(house);
+        var rolls = new[] { Rolls(house.Up.Dice), Rolls(house.Down.Dice) };
+        // Floors that are never met would have no solution of their own.
+        var met = Met(house, rolls);
+        var index = new int[n];
+        int count = 0;
+        for (int at = 0; at < n; at++) index[at] = met[at] ? count++ : -1;
+        var rows = new double[count][];
+        for (int at = 0; at < n; at++)
+        {
+            if (!met[at]) continue;
+            var row = rows[index[at]] = new double[count + 3];
+            row[index[at]] = row[count] = 1;
+            foreach (var (roll, chance) in rolls[at & 1])
+            {
+                row[count + 2] += chance * roll;
+                int to = After(house, at, roll);
+                if (to >= 0) row[index[to]] -= chance;
+                else if ((at & 1) == 0) row[count + 1] += chance;
+            }
+        }
+        LinearEquations.Solve(rows);
+        var solved = rows[index[start]];
+        return (solved[count], solved[count + 1], solved[count + 2]);
+    }
+
+    private static bool[] Met(LiftHouse house, (int Roll, double Chance)[][] rolls)
+    {
+        var met = new bool[2 * Floors(house)];
+        var open = new Stack<int>([Start(house)]);
+        met[Start(house)] = true;
+        while (open.TryPop(out int at))
+            foreach (var (roll, _) in rolls[at & 1])
+                if (After(house, at, roll) is >= 0 and var to && !met[to])
+                {
+                    met[to] = true;
+                    open.Push(to);
+                }
+        return met;
+    }
+
+    public static Facts Of(LiftHouse house)
+    {
+        var (mean, top, dots) = Means(house);
+        var pmf = Distribution(house);
+        return new Facts
+        {
+            ["rollsMean"] = new NumberFact(mean),
+            ["rollsSd"] = new NumberFact(pmf.Sd),
+            ["rollsP90"] = new NumberFact(pmf.Quantile(.9)),
+            ["pTop"] = new NumberFact(top),
+            ["dotsMean"] = new NumberFact(dots),
+            Turns = pmf,
+            AimReached = 1,
+        };
+    }
+
+    /// <summary>The distribution of rolls, walked forwards until next to nothing is left inside.</summary>
+    private static Pmf Distribution(LiftHouse house)
+    {
+        int floors = Floors(house);
+        var rolls = new[] { Rolls(house.Up.Dice), Rolls(house.Down.Dice) };
+        double[] here = new double[floors], next = new double[floors];
+        here[house.Below - 1] = 1;
+        var done = new List<double> { 0 };
+        double left = 1;
+        while (left > Negligible && done.Count < MostSteps)
+        {
+            Array.Clear(next);
+            bool up = done.Count % 2 == 1;
+            double kept = 0;
+            for (int floor = 0; floor < floors; floor++)
+            {
+                if (here[floor] == 0) continue;
+                foreach (var (roll, chance) in rolls[up ? 0 : 1])
+                {
+                    int to = up ? floor + roll : floor - roll;
+                    if (to < 0 || to >= floors) continue;
+                    next[to] += here[floor] * chance;
+                    kept += here[floor] * chance;
+                }
+            }
+            done.Add(left - kept);
+            left = kept;
+            (here, next) = (next, here);
+        }
+        return new Pmf([.. done]);
+    }
+}
+
+internal struct LiftState
+{
+    public Head Head;
+    public StepKind Phase;
+    public Rolled Rolled;
+    public short Floor;
+
+    /// <summary>The next roll goes down.</summary>
+    public bool Down;
+    public int Dots;
+}
+
+/// <summary>The rules of Lift: rolls go up and down in turn, whoever makes them.</summary>
+internal readonly struct LiftRules(LiftHouse house) : IRules<LiftState>
+{
+    public int Seats => house.Support.Length;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public ref Head Head(ref LiftState s) => ref s.Head;
+
+    public void Start(ref LiftState s, int first)
+    {
+        s = default;
+        s.Head = Games.Head.At(first, Seats);
+        s.Floor = (short)house.Below;
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public Step Next(in LiftState s) => new(s.Phase, s.Head.Mover);
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private DiceCup Cup(in LiftState s) => s.Down ? house.Down : house.Up;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int Draw(ref LiftState s, ref Rng rng) => Cup(in s).Draw(in s.Rolled, ref rng);
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public void Deal(ref LiftState s, int outcome)
+    {
+        s.Rolled.Add(outcome);
+        if (s.Rolled.Count == Cup(in s).Count) s.Phase = StepKind.Choice;
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private static Move Ride(in LiftState s) => new(0, s.Rolled.Total);
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public Move Plain(in LiftState s, ref Rng rng) => Ride(in s);
+
+    public Move Best(in LiftState s, ref Rng rng) => Ride(in s);
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int Asks(in LiftState s, Move move, Span<SeatAsk> into)
+    {
+        int seat = s.Head.Mover, count = 0;
+        if (house.GrownUp[seat]) return 0;
+        into[count++] = new(seat, s.Rolled.Count == 2
+            ? new Ask(AskKind.Join, Math.Max(s.Rolled[0], s.Rolled[1]), Math.Min(s.Rolled[0], s.Rolled[1]), Form.Dice, house.Support[seat])
+            : new Ask(AskKind.Say, s.Rolled.Total, Form.Dice, support: house.Support[seat]));
+        // Beyond a door there is no floor to name.
+        int by = s.Down ? Math.Min(move.Pick, s.Floor) : Math.Min(move.Pick, house.Top - s.Floor);
+        if (by > 0 && house.SaysFloor[seat]) into[count++] = new(seat, new Ask(s.Down ? AskKind.Back : AskKind.On, s.Floor, by, Form.Line, house.Support[seat]));
+        return count;
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public float Seconds(in LiftState s, Step step, Move move) => step.Kind == StepKind.Chance ? Handling.RollDie : Handling.MovePiece;
+
+    public bool Seeking(in LiftState s, Move move) => false;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public void Apply(ref LiftState s, Move move, Answered answered)
+    {
+        int floor = Math.Clamp(s.Floor + (s.Down ? -move.Pick : move.Pick), 0, house.Top);
+        s.Floor = (short)floor;
+        s.Dots += move.Pick;
+        s.Down = !s.Down;
+        s.Rolled = default;
+        s.Head.Turns++;
+        s.Head.NextMover();
+        s.Phase = floor == 0 || floor == house.Top ? StepKind.Over : StepKind.Chance;
+    }
+
+    public void Settle(ref LiftState s)
+    {
+        if (s.Head.Active == 0) s.Phase = StepKind.Over;
+    }
+
+    public int Points(in LiftState s, int seat) => 0;
+
+    public bool AimReached(in LiftState s) => s.Floor == 0 || s.Floor == house.Top;
+
+    public int Left(in LiftState s) => Math.Min(s.Floor, house.Top - s.Floor);
+
+    /// <summary>The lift.</summary>
+    public int Things(in LiftState s) => 1;
+
+    public IReadOnlyList<Possible> Possibilities(in LiftState s) => Cup(in s).Possibilities(in s.Rolled);
+
+    public bool IsLegal(in LiftState s, Move move) => s.Phase == StepKind.Choice && move == Ride(in s);
+
+    public IReadOnlyList<Move> Moves(in LiftState s) => s.Phase == StepKind.Choice ? [Ride(in s)] : [];
+
+    public Tapped Read(in LiftState s, IReadOnlyList<int> items) => Tapped.NeedsMore;
+
+    public IReadOnlyList<Zone> Zones(in LiftState s)
+    {
+        var shaft = new Zone(ZoneKind.Track, "The house", 1, house.Top, [new(0, s.Floor, Form.None, ItemState.Up, false)]) { Labels = new(1, 1, LineLabels.All), Single = "lift" };
+        return s.Rolled.Count == 0 ? [shaft] : [DiceCup.Lying(in s.Rolled), shaft];
+    }
+
+    public string Says(in LiftState s) => s.Phase switch
+    {
+        StepKind.Over => s.Floor == 0 ? "Out at the bottom." : "Out at the top.",
+        StepKind.Chance => s.Down ? "Roll: it goes down." : "Roll: it goes up.",
+        _ => house.SaysFloor[s.Head.Mover] ? "How many? Which floor is that?" : "How many floors?",
+    };
+
+    public string Tells(in LiftState before, Move move, bool found) => $"{(before.Down ? "down" : "up")} {move.Pick} from floor {before.Floor}";
+}

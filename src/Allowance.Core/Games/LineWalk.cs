@@ -1,0 +1,151 @@
+using System.Collections.Immutable;
+using Allowance.Core.Asks;
+using Allowance.Core.Forms;
+using Allowance.Core.Numbers;
+using Allowance.Core.Setups;
+using Allowance.Core.Tuning;
+
+namespace Allowance.Core.Games;
+
+/// <summary>Line Walk: a caller leads along a line, a stick or a bead rack, whose numbers show or are taken away one after another.</summary>
+public sealed class LineWalk : CalledFrame
+{
+    public const string Point = "point", Covered = "covered", Bounce = "bounce", UpStopDown = "upstopdown", Jump = "jump", Steps2 = "steps", Doubles = "doubles", Write = "write";
+
+    private const int MostNumber = 100, Thumbs = 5, MostOneWay = 3, ShortLine = 5, MostWords = 30;
+
+    private static readonly ChoiceKind Lines = ChoiceKind.Of((Line, "a number line"), (Rack, "a bead rack"));
+    private static readonly ChoiceKind StepSizes = ChoiceKind.Of(("2", "two"), ("5", "five"), ("10", "ten"));
+    private static readonly ChoiceKind LabelChoice = ChoiceKind.Of(("all", "every number"), ("fives", "the fives"), ("ends", "the ends"), ("none", "no number"));
+
+    private const string Line = "line", Rack = "rack";
+
+    public override FrameData Data { get; } = new(
+        "linewalk", "Line Walk", "Walk along the line with eyes and fingers: which number is here, and what comes next?", "It ends when everyone has had her calls.", 1, Engine.MostSeats,
+        [
+            new("from", "The line from", new WholeKind(0, MostNumber), new WholeValue(0), Belongs.Range, Scope.Both, "centre", "The first number."),
+            new("to", "to", new WholeKind(0, MostNumber), new WholeValue(10), Belongs.Range, Scope.Both, "centre", "The last number."),
+            new("on", "It is", Lines, Lines[Line], Belongs.Form, Scope.Table, "cards", "A line or a stick; or a bead rack, up to 20."),
+            new("labels", "It shows", LabelChoice, LabelChoice["fives"], Belongs.Form, Scope.Table, "cards", "Which numbers are written; they can be taken away one after another."),
+            new("jump", "Jumps of at most", new WholeKind(1, 10), new WholeValue(3), Belongs.Range, Scope.Both, "centre", "How far a jump goes."),
+            new("step", "Steps of", StepSizes, StepSizes["2"], Belongs.Range, Scope.Both, "centre", "How far apart the steps are."),
+            new("rounds", "Calls each", new WholeKind(1, 20), new WholeValue(8), Belongs.Length, Scope.Table, "centre", "How many calls each player gets."),
+            CommonKnobs.Winning(null, "all together walk the line"),
+            CommonKnobs.Range(MostNumber),
+            CommonKnobs.Support,
+        ],
+        [
+            Rung(Point, "Point and say", "Say the number that is pointed at."),
+            Rung(Bounce, "To the marker and back", "Say the numbers up to just before the marker, then back."),
+            Rung(Covered, "Hidden numbers", "Say which number is covered, or which two."),
+            Rung(UpStopDown, "Up, stop, down", "Thumb up: the next number; aside: the same again; down: the one before."),
+            Rung(Jump, "Jumps", "Jump so many on or back, and say where you land."),
+            Rung(Steps2, "In steps", "Say the next number in twos, fives or tens."),
+            Rung(Doubles, "Doubles", "Say twice the number, and find it on the line."),
+            Rung(Write, "Write it", "Write the number that is pointed at."),
+        ],
+        Point, [AskKind.Place, AskKind.Words, AskKind.On, AskKind.Back, AskKind.Step, AskKind.Double, AskKind.Trace]);
+
+    private static Level Rung(string id, string label, string says) =>
+        new(id, label, says, new Dictionary<string, KnobValue>(), new Dictionary<string, KnobValue>());
+
+    public override IReadOnlyList<Problem> Check(Setup setup)
+    {
+        for (int s = 0; s < setup.Seats.Length; s++)
+        {
+            string At(string knob) => setup.Seats[s].Allowance.ContainsKey(knob) ? $"players[{s}].allowance.{knob}" : $"table.{knob}";
+            var (from, to) = Ends(setup, s);
+            if (from >= to) return [new(At("to"), $"A line from {from} ends beyond {from}.", Math.Min(MostNumber, from + 10))];
+            if (setup.Get<ChoiceValue>("on").Id == Rack && to > Form.Rack.Facts().High) return [new(At("to"), $"A bead rack goes to {Form.Rack.Facts().High}.", Form.Rack.Facts().High)];
+            if (Calls(setup, s).Count == 0) return [new(At("to"), $"From {from} to {to} there is nothing for \"{Data.Level(setup.LevelAt(s))!.Label.ToLowerInvariant()}\".", Math.Min(MostNumber, from + 20))];
+        }
+        return [];
+    }
+
+    private static (int From, int To) Ends(Setup setup, int seat) => (setup.At<WholeValue>(seat, "from").Number, setup.At<WholeValue>(seat, "to").Number);
+
+    public override IReadOnlyList<Call> Calls(Setup setup, int seat)
+    {
+        var (from, to) = Ends(setup, seat);
+        var support = CommonKnobs.SupportAt(setup, seat);
+        var form = setup.Get<ChoiceValue>("on").Id == Rack ? Form.Rack : Form.Line;
+        var places = Enumerable.Range(from, Math.Max(0, to - from + 1)).ToList();
+        int step = int.Parse(setup.At<ChoiceValue>(seat, "step").Id), jump = setup.At<WholeValue>(seat, "jump").Number;
+        var calls = setup.LevelAt(seat) switch
+        {
+            Covered => [.. places.Select(n => Here(n, "Which number is hidden?", Place(n))), .. places.SkipLast(1).Select(n => Here(n, "Which two are hidden?", Place(n), Place(n + 1)))],
+            Bounce => [.. places.Where(m => m >= from + 2 && m - from <= MostWords).Select(m => Here(m, $"Up to just before {m}, and back.", Words(from, m - 1), Words(m - 1, from)))],
+            UpStopDown => [.. places.Select(n => Thumbed(n, from, to, form, support))],
+            Jump => places.SelectMany(n => Enumerable.Range(1, jump).SelectMany(k => new[] { k, -k }).Where(k => n + k >= from && n + k <= to)
+                .Select(k => Here(n, k > 0 ? $"From {n}, {k} on?" : $"From {n}, {-k} back?", new Ask(k > 0 ? AskKind.On : AskKind.Back, n, Math.Abs(k), form, support)))),
+            Steps2 => places.Where(n => (n - from) % step == 0 && n + step <= to).Select(n => Here(n, $"In {StepWord(step)}: what comes after {n}?", new Ask(AskKind.Step, n, step, form, support))),
+            Doubles => places.Where(n => 2 * n <= to).Select(n => Here(n, $"Twice {n}?", new Ask(AskKind.Double, n, form, support: support))),
+            Write => places.Select(n => Here(n, "Write the number.", new Ask(AskKind.Trace, n, Form.Numeral))),
+            _ => places.Select(n => Here(n, "Which number is here?", Place(n))),
+        };
+        return Thinned([.. calls]);
+
+        Ask Place(int n) => new(AskKind.Place, n, form, support: support);
+
+        Ask Words(int a, int b) => new(AskKind.Words, a, b, Form.None, support);
+
+        Call Here(int n, string says, params Ask[] asks) => new([.. asks], n, string.Join(", ", asks.Select(a => a.ToString())), says, Shown(n, form));
+    }
+
+    private static string StepWord(int step) => step switch { 2 => "twos", 5 => "fives", _ => "tens" };
+
+    private static ImmutableArray<Item> Shown(int n, Form form) => [new(0, n, form, ItemState.Up, false)];
+
+    /// <summary>Five thumbs from a number, never more than three one way in a row and never off the line; always the same ones for a number.</summary>
+    private static Call Thumbed(int n, int from, int to, Form form, Support support)
+    {
+        var rng = Rng.ForGame(n, to - from);
+        var asks = new List<Ask>();
+        var words = new List<string>();
+        int at = n, way = 0, inARow = 0;
+        for (int thumb = 0; thumb < Thumbs; thumb++)
+        {
+            int[] open = [.. new[] { -1, 0, 1 }.Where(w => at + w >= from && at + w <= to && (w != way || inARow < MostOneWay))];
+            int next = open[rng.Below(open.Length)];
+            inARow = next == way ? inARow + 1 : 1;
+            way = next;
+            if (way != 0) asks.Add(new(way > 0 ? AskKind.On : AskKind.Back, at, 1, form, support));
+            words.Add(way > 0 ? "up" : way < 0 ? "down" : "aside");
+            at += way;
+        }
+        if (asks.Count == 0) asks.Add(new(AskKind.Place, n, form, support: support));
+        return new([.. asks], n, $"from {n}: {string.Join(' ', words)}", $"{n}: {string.Join(", ", words)}.", Shown(n, form));
+    }
+
+    /// <summary>A caller keeps so many calls apart; of more, every so many along the line.</summary>
+    private static IReadOnlyList<Call> Thinned(IReadOnlyList<Call> calls) =>
+        calls.Count <= MostCalls ? calls : [.. Enumerable.Range(0, MostCalls).Select(i => calls[i * calls.Count / MostCalls])];
+
+    protected override int Rounds(Setup setup) => setup.Get<WholeValue>("rounds").Number;
+
+    protected override float Handling(Setup setup) => Games.Handling.LineWalkCall;
+
+    /// <summary>On a line long enough, no place again within three calls.</summary>
+    protected override int Apart(Setup setup, int seat) => Ends(setup, seat) is var (from, to) && to - from + 1 >= ShortLine && setup.LevelAt(seat) is Point or Covered or Jump or Doubles ? 3 : 1;
+
+    protected override bool NeverForeseen => true;
+
+    public override bool Matters(Setup setup, Knob knob) => knob.Id switch
+    {
+        "jump" => Played(setup, Jump),
+        "step" => Played(setup, Steps2),
+        "labels" => setup.Get<ChoiceValue>("on").Id == Line,
+        _ => true,
+    };
+
+    private static bool Played(Setup setup, string level) => Enumerable.Range(0, setup.Seats.Length).Any(s => setup.LevelAt(s) == level);
+
+    public override IReadOnlyList<Need> Needs(Setup setup) => [setup.Get<ChoiceValue>("on").Id == Rack ? new("bead racks", 1) : new("lines", 1)];
+
+    public override IReadOnlyList<string> GetReady(Setup setup) =>
+        [$"{(setup.Get<ChoiceValue>("on").Id == Rack ? "A bead rack" : $"A line or a stick from {setup.Get("from")} to {setup.Get("to")} that shows {setup.Get("labels")}")}; a clip or a scrap of paper covers a number.", "Point with a finger, wait, and let her say it before you do."];
+
+    public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat) => Steps(setup, seat, "to");
+
+    public override string Summary(Setup setup) => $"{setup.Get("from")} to {setup.Get("to")} on {setup.Get("on")}";
+}

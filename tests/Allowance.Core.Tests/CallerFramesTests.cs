@@ -1,0 +1,180 @@
+using Allowance.Core.Asks;
+using Allowance.Core.Forecasts;
+using Allowance.Core.Games;
+using Allowance.Core.Numbers;
+using Allowance.Core.Setups;
+
+namespace Allowance.Core.Tests;
+
+/// <summary>What each game with a caller calls, and its known figures.</summary>
+public class CallerFramesTests
+{
+    private static SetupReading Read(string game, string table, string? level = null, string players = "[{}]") =>
+        Catalogue.Read($$"""{"format":"allowance-setup/1","game":"{{game}}",{{(level is null ? "" : $"\"level\":\"{level}\",")}}"table":{{table}},"players":{{players}}}""");
+
+    private static Setup Good(string game, string table, string? level = null, string players = "[{}]")
+    {
+        var reading = Read(game, table, level, players);
+        Assert.Empty(reading.Problems);
+        return reading.Setup!;
+    }
+
+    private static string Asked(Setup setup, int call = 0) => string.Join("; ", ((CalledFrame)Catalogue.Of(setup)).Calls(setup, 0)[call].Asks);
+
+    private static Facts Facts(Setup setup) => Catalogue.Of(setup).ExactFacts(setup);
+
+    [Theory]
+    // Every row of 1 to n with every number up to k that can go: 1 + 2 + 3 + 3 + 3 for five things and three at most.
+    [InlineData("see", """{"start":5,"takeMax":3}""", 12)]
+    [InlineData("cover", """{"start":4,"takeMax":4}""", 10)]
+    [InlineData("chunk", """{"start":10,"takeMax":10}""", 7)]
+    public void Some_gone_covers_every_row_with_every_number_that_goes(string level, string table, int calls)
+    {
+        var setup = Good("somegone", table, level);
+        var all = ((CalledFrame)Catalogue.Of(setup)).Calls(setup, 0);
+        Assert.Equal(calls, all.Count);
+        Assert.Equal(calls, all.Select(c => c.Asks[0]).Distinct().Count());
+        Assert.All(all, c => Assert.True(c.Asks[0] is { Kind: AskKind.Gone } ask && ask[0] >= ask[1] && ask[1] >= 1));
+    }
+
+    [Theory]
+    [InlineData("see", "gone 1 1 objects")]
+    [InlineData("say", "gone 1 1 objects; join 1 0 objects")]
+    public void Some_gone_says_the_sentence_backwards_where_it_is_said(string level, string asks) => Assert.Equal(asks, Asked(Good("somegone", "{}", level)));
+
+    [Theory]
+    // Pairs a < b ≤ max with an even difference: for 10, 1+1+2+2+3+3+4+4 = 20; the moves are half the difference.
+    [InlineData(10, 20, 2.0)]
+    [InlineData(4, 2, 1.0)]
+    [InlineData(5, 4, 1.25)]
+    public void Even_plates_counts_the_pairs_that_can_be_made_even(int max, int pairs, double moves)
+    {
+        var facts = Facts(Good("evenplates", $$"""{"max":{{max}}}"""));
+        Assert.Equal(pairs, facts.Number("pairs"));
+        Assert.Equal(moves, facts.Number("movesMean"), 12);
+    }
+
+    [Theory]
+    [InlineData("""{"max":12,"ways":3}""", "[3,6,9,12]")]
+    [InlineData("""{"max":6,"ways":4,"leftovers":"allowed"}""", "[4,5,6]")]
+    public void A_heap_is_shared_where_it_can_be(string table, string totals)
+    {
+        var setup = Good("evenplates", table, "share");
+        Assert.Equal(totals, Facts(setup).Find("totals")!.ToJson().ToJsonString());
+        Assert.Equal(AskKind.Share, ((CalledFrame)Catalogue.Of(setup)).Calls(setup, 0)[0].Asks[^1].Kind);
+    }
+
+    [Fact]
+    public void Plates_are_guessed_counted_compared_and_made_even() =>
+        Assert.Equal("guess 3 objects; say 3 objects; say 1 objects; more 3 1 objects; even 3 1 objects", Asked(Good("evenplates", "{}")));
+
+    [Theory]
+    [InlineData("things", """{"n":5,"max":8}""", 2, "take 3 objects; more 5 3 objects")]
+    [InlineData("cards", """{"n":5,"max":8}""", 6, "more 7 5 scatter")]
+    [InlineData("cards", """{"n":5,"max":30}""", 6, "more 7 5 numeral")]
+    [InlineData("numerals", """{"n":5,"max":8}""", 4, "more 5 5 numeral")]
+    [InlineData("howMany", """{"n":5,"max":8,"form":"dice"}""", 7, "more 8 5 dice; gap 8 5 dice")]
+    public void Around_a_number_asks_fewer_the_same_or_more(string level, string table, int call, string asks) => Assert.Equal(asks, Asked(Good("around", table, level), call));
+
+    [Theory]
+    // 1 + 2 + 3 + 4 + 5 things on the rings; five cards are one sheet, seven are two.
+    [InlineData("""{"from":1,"to":5}""", 15, 1)]
+    [InlineData("""{"from":0,"to":6}""", 21, 2)]
+    [InlineData("""{"from":3,"to":5,"copies":4}""", 48, 2)]
+    public void Spots_needs_a_thing_for_every_ring(string table, int pieces, int sheets)
+    {
+        var facts = Facts(Good("spots", table));
+        Assert.Equal((pieces, sheets), (facts.Number("piecesNeeded"), facts.Number("cardSheets")));
+    }
+
+    [Theory]
+    [InlineData("rings", "say 1 numeral; take 1 spots; trace 1 numeral")]
+    [InlineData("numeral-only", "say 1 numeral; take 1 numeral; trace 1 numeral")]
+    [InlineData("order", "order 1 2 3 numeral; say 1 numeral; take 1 spots; trace 1 numeral")]
+    [InlineData("sentence", "join 1 1 numeral")]
+    public void Spots_asks_by_level(string level, string asks) => Assert.Equal(asks, Asked(Good("spots", "{}", level)));
+
+    [Theory]
+    [InlineData("point", 3, "place 3 line")]
+    [InlineData("covered", 12, "place 1 line; place 2 line")]
+    [InlineData("bounce", 0, "words 0 1; words 1 0")]
+    [InlineData("jump", 0, "on 0 1 line")]
+    [InlineData("steps", 1, "step 2 2 line")]
+    [InlineData("doubles", 4, "double 4 line")]
+    [InlineData("write", 7, "trace 7 numeral")]
+    public void A_walk_along_the_line_asks_by_level(string level, int call, string asks) => Assert.Equal(asks, Asked(Good("linewalk", "{}", level), call));
+
+    [Theory, InlineData("point"), InlineData("covered"), InlineData("jump"), InlineData("doubles")]
+    public void On_the_line_no_place_comes_again_within_three_calls_nor_three_neighbours_in_order(string level)
+    {
+        var setup = Good("linewalk", """{"to":20,"rounds":20}""", level);
+        for (int seed = 0; seed < 120; seed++)
+        {
+            var run = Catalogue.Of(setup).Compile(setup).Start(0);
+            var rng = Rng.ForGame(seed, 0);
+            var places = new List<int>();
+            while (run.Next.Kind != StepKind.Over)
+            {
+                run.Deal(run.Draw(ref rng));
+                places.Add(run.Asks(run.Moves[0])[0].Ask[0]);
+                run.Apply(run.Moves[0], true);
+            }
+            for (int i = 1; i < places.Count; i++)
+            {
+                Assert.DoesNotContain(places[i], places.Skip(Math.Max(0, i - 3)).Take(Math.Min(3, i)));
+                if (i > 1) Assert.False(places[i] - places[i - 1] == places[i - 1] - places[i - 2] && Math.Abs(places[i] - places[i - 1]) == 1, string.Join(' ', places));
+            }
+        }
+    }
+
+    [Fact]
+    public void Thumbs_go_at_most_three_one_way_and_stay_on_the_line()
+    {
+        var setup = Good("linewalk", """{"from":2,"to":9}""", "upstopdown");
+        foreach (var call in ((CalledFrame)Catalogue.Of(setup)).Calls(setup, 0))
+        {
+            var thumbs = call.Label[(call.Label.IndexOf(':', StringComparison.Ordinal) + 2)..].Split(' ');
+            Assert.Equal(5, thumbs.Length);
+            for (int i = 3; i < 5; i++) Assert.False(thumbs.Skip(i - 3).Take(4).Distinct().Count() == 1, call.Label);
+            Assert.All(call.Asks, a => Assert.InRange(a.Answer, 2, 9));
+        }
+    }
+
+    [Theory]
+    [InlineData("somegone", """{"start":30,"takeMax":30}""", null, "table.takeMax", "10")]
+    [InlineData("somegone", """{"start":4}""", "chunk", "table.start", "10")]
+    [InlineData("evenplates", """{"max":2}""", null, "table.max", "3")]
+    [InlineData("evenplates", """{"max":3,"ways":5}""", "share", "table.max", "5")]
+    [InlineData("around", """{"n":10}""", null, "table.n", "9")]
+    [InlineData("around", """{"max":50}""", null, "table.max", "30")]
+    [InlineData("around", """{"max":30,"form":"dice"}""", "cards", "table.form", "\"numeral\"")]
+    [InlineData("spots", """{"from":7}""", null, "table.from", "5")]
+    [InlineData("spots", """{"from":4,"to":5}""", "order", "table.to", "6")]
+    [InlineData("spots", """{"from":7,"to":9}""", "sentence", "table.from", "1")]
+    [InlineData("linewalk", """{"from":10}""", null, "table.to", "20")]
+    [InlineData("linewalk", """{"on":"rack","to":30}""", null, "table.to", "20")]
+    [InlineData("linewalk", """{"from":30,"to":40}""", "doubles", "table.to", "50")]
+    public void What_cannot_be_called_is_refused_with_what_can(string game, string table, string? level, string path, string nearest)
+    {
+        var problem = Assert.Single(Read(game, table, level).Problems);
+        Assert.Equal((path, nearest), (problem.Path, problem.Nearest!.ToJsonString()));
+    }
+
+    [Fact]
+    public void The_longest_lists_of_every_caller_fit()
+    {
+        foreach (var (game, table) in new[] { ("somegone", """{"start":30,"takeMax":9}"""), ("evenplates", """{"max":32}"""), ("linewalk", """{"to":100,"jump":10}"""), ("spots", """{"from":0,"to":20}""") })
+            foreach (var level in Catalogue.Data.First(f => f.Id == game).Levels)
+            {
+                var setup = Read(game, table, level.Id).Setup!;
+                Assert.InRange(((CalledFrame)Catalogue.Of(setup)).Calls(setup, 0).Count, 1, CalledFrame.MostCalls);
+            }
+    }
+
+    [Fact]
+    public void Players_with_other_numbers_have_figures_of_their_own()
+    {
+        var facts = Facts(Good("evenplates", """{"max":10}""", null, """[{},{"allowance":{"max":4}}]"""));
+        Assert.Equal("[20,2]", facts.Find("pairs")!.ToJson().ToJsonString());
+    }
+}

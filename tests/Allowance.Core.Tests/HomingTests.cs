@@ -1,0 +1,135 @@
+using Allowance.Core.Forecasts;
+using Allowance.Core.Games;
+using Allowance.Core.Learner;
+using Allowance.Core.Numbers;
+using Allowance.Core.Setups;
+
+namespace Allowance.Core.Tests;
+
+public class HomingTests
+{
+    private static SetupReading Read(string table, string players = "[{}]") =>
+        Catalogue.Read($$"""{"format":"allowance-setup/1","game":"homing","table":{{table}},"players":{{players}}}""");
+
+    private static Facts Facts(string table, Behaviour behaviour)
+    {
+        var reading = Read(table);
+        Assert.Empty(reading.Problems);
+        return Catalogue.Of(reading.Setup!).ExactFacts(reading.Setup!, behaviour);
+    }
+
+    // A die that always shows 1: an even number of rounds comes home for sure, an odd one ends beside it.
+    // Anyhow, two rounds of one step end at home in half of the games, else two off.
+    [Theory]
+    [InlineData("""{"rounds":2,"dice":[[1]]}""", Behaviour.Perfect, 0, 1)]
+    [InlineData("""{"rounds":3,"dice":[[1]]}""", Behaviour.Perfect, 1, 0)]
+    [InlineData("""{"rounds":2,"dice":[[1]]}""", Behaviour.Plain, 1, .5)]
+    [InlineData("""{"rounds":1,"dice":["d2"]}""", Behaviour.Perfect, 1.5, 0)]
+    [InlineData("""{"rounds":2,"dice":["d2"]}""", Behaviour.Perfect, .5, .5)]
+    [InlineData("""{"rounds":1,"dice":[[4]],"start":2,"mark":0,"line":[0,5]}""", Behaviour.Perfect, 2, 0)]
+    public void Known_ends_are_right(string table, Behaviour behaviour, double gap, double exactly)
+    {
+        var facts = Facts(table, behaviour);
+        Assert.Equal(gap, facts.Number("gapMean"), 9);
+        Assert.Equal(exactly, facts.Number("pExact"), 9);
+    }
+
+    /// <summary>The best choices found by trying all of them, round by round.</summary>
+    private static (double Gap, double Exact) ByTrying(int at, int mark, int left, int[] faces, int low, int high)
+    {
+        if (left == 0) return (Math.Abs(at - mark), at == mark ? 1 : 0);
+        double gap = 0, exact = 0;
+        foreach (int face in faces)
+        {
+            var ways = new[] { at + face, at - face }.Where(n => n >= low && n <= high).DefaultIfEmpty(at).Select(n => ByTrying(n, mark, left - 1, faces, low, high)).ToList();
+            var best = ways.OrderBy(w => Math.Round(w.Gap, 10)).ThenByDescending(w => w.Exact).First();
+            gap += best.Gap / faces.Length;
+            exact += best.Exact / faces.Length;
+        }
+        return (gap, exact);
+    }
+
+    [Theory]
+    [InlineData(10, 10, 4, new[] { 1, 2, 3, 4, 5, 6 }, 0, 30)]
+    [InlineData(3, 7, 3, new[] { 0, 2, 5 }, 0, 10)]
+    [InlineData(50, 55, 4, new[] { 1, 3, 3, 7 }, 40, 60)]
+    public void Best_play_is_what_trying_all_finds(int start, int mark, int rounds, int[] faces, int low, int high)
+    {
+        var facts = Facts($$"""{"start":{{start}},"mark":{{mark}},"rounds":{{rounds}},"dice":[[{{string.Join(',', faces)}}]],"line":[{{low}},{{high}}]}""", Behaviour.Perfect);
+        var (gap, exact) = ByTrying(start, mark, rounds, faces, low, high);
+        Assert.Equal(gap, facts.Number("gapMean"), 9);
+        Assert.Equal(exact, facts.Number("pExact"), 9);
+    }
+
+    [Theory]
+    [InlineData("""{"rounds":6}""", Behaviour.Plain)]
+    [InlineData("""{"rounds":5,"line":[5,16]}""", Behaviour.Plain)]
+    [InlineData("""{"rounds":5,"mark":14,"dice":["d6","d4"]}""", Behaviour.Perfect)]
+    public void Exact_and_played_agree(string table, Behaviour behaviour)
+    {
+        var setup = Read(table).Setup!;
+        var facts = Catalogue.Of(setup).ExactFacts(setup, behaviour);
+        var game = Catalogue.Of(setup).Compile(setup);
+        const int games = 20_000;
+        int mark = setup.Get("mark") is WholeValue m ? m.Number : 10, low = 0, high = 0;
+        double gap = 0, exact = 0;
+        var reach = (MapFact)facts.Find("reach")!;
+        double lowBound = reach.Items.First(i => i.Key == "lowP95").Value, highBound = reach.Items.First(i => i.Key == "highP95").Value;
+        for (int i = 0; i < games; i++)
+        {
+            var rng = Rng.ForGame(8, i);
+            var run = game.Start(0);
+            int lowest = 10, highest = 10;
+            while (run.Next.Kind != StepKind.Over)
+            {
+                if (run.Next.Kind == StepKind.Chance) run.Deal(run.Draw(ref rng));
+                else run.Apply(behaviour == Behaviour.Plain ? run.Plain(ref rng) : run.Best(ref rng), true);
+                int at = run.Zones.First(z => z.Kind == ZoneKind.Line).Items[0].Value;
+                (lowest, highest) = (Math.Min(lowest, at), Math.Max(highest, at));
+            }
+            int end = run.Zones.First(z => z.Kind == ZoneKind.Line).Items[0].Value;
+            gap += Math.Abs(end - mark);
+            exact += end == mark ? 1 : 0;
+            low += lowest >= lowBound ? 1 : 0;
+            high += highest <= highBound ? 1 : 0;
+        }
+        Assert.Equal(facts.Number("gapMean"), gap / games, .15);
+        Assert.Equal(facts.Number("pExact"), exact / games, .012);
+        Assert.InRange((double)low / games, .94, 1);
+        Assert.InRange((double)high / games, .94, 1);
+        Assert.InRange(reach.Items.First(i => i.Key == "low").Value, setup.Get("line") is null ? -40 : 5, lowBound);
+    }
+
+    [Theory]
+    [InlineData("""{"start":30,"line":[0,20]}""", "table.start", "20")]
+    [InlineData("""{"mark":25,"line":[0,20]}""", "table.mark", "20")]
+    [InlineData("""{"rounds":21}""", "table.rounds", "20")]
+    [InlineData("""{"dice":[[0]]}""", "table.dice", "[\"d6\"]")]
+    [InlineData("""{"start":990}""", "table.rounds", "1")]
+    [InlineData("""{"line":[8,12],"dice":[[9]]}""", "table.line", "[8,26]")]
+    public void Refuses_with_the_nearest_that_works(string table, string path, string nearest)
+    {
+        var problem = Assert.Single(Read(table).Problems);
+        Assert.Equal((path, nearest), (problem.Path, problem.Nearest!.ToJsonString()));
+    }
+
+    [Fact]
+    public void Up_or_down_is_chosen_and_the_last_round_asks_how_far_from_home()
+    {
+        var setup = Read("""{"rounds":1,"line":[0,12]}""").Setup!;
+        var run = Catalogue.Of(setup).Compile(setup).Start(0);
+        run.Deal(4);
+        var down = Assert.Single(run.Moves);
+        Assert.Null(run.Read([1]).Move);
+        Assert.Equal(["back 10 4 line", "gap 10 6 numeral"], run.Asks(down).Select(a => a.Ask.ToString()));
+        run.Apply(run.Read([0]).Move!.Value, true);
+        Assert.Equal(StepKind.Over, run.Next.Kind);
+    }
+
+    [Fact]
+    public void The_largest_line_is_worked_out()
+    {
+        var facts = Facts("""{"rounds":20,"dice":["d12","d12"],"start":480,"mark":470}""", Behaviour.Perfect);
+        Assert.InRange(facts.Number("gapMean"), 0, 12);
+    }
+}

@@ -1,0 +1,106 @@
+using Allowance.Core.Forecasts;
+using Allowance.Core.Games;
+using Allowance.Core.Learner;
+using Allowance.Core.Numbers;
+using Allowance.Core.Setups;
+
+namespace Allowance.Core.Tests;
+
+public class LiftTests
+{
+    private static SetupReading Read(string table, string players = "[{}]") =>
+        Catalogue.Read($$"""{"format":"allowance-setup/1","game":"lift","table":{{table}},"players":{{players}}}""");
+
+    private static Facts Facts(string table)
+    {
+        var reading = Read(table);
+        Assert.Empty(reading.Problems);
+        return Catalogue.Of(reading.Setup!).ExactFacts(reading.Setup!);
+    }
+
+    // One floor each way and sixes never missing: the first roll is always out at the top, with 3.5 dots.
+    // With coins of 0 and 1 one floor each way, up first: top with 1/2 + 1/4 · 1/2 + … = 2/3, two rolls on average.
+    [Theory]
+    [InlineData("""{"up":1,"down":1}""", 1, 1, 3.5)]
+    [InlineData("""{"up":1,"down":1,"upDice":["0-1"],"downDice":["0-1"]}""", 2, 2.0 / 3, 1)]
+    [InlineData("""{"up":3,"down":5,"upDice":[[2]],"downDice":[[1]]}""", 3, 1, 5)]
+    public void Known_rides_are_right(string table, double rolls, double top, double dots)
+    {
+        var facts = Facts(table);
+        Assert.Equal(rolls, facts.Number("rollsMean"), 9);
+        Assert.Equal(top, facts.Number("pTop"), 9);
+        Assert.Equal(dots, facts.Number("dotsMean"), 9);
+        Assert.Equal(facts.Turns!.Mean, facts.Number("rollsMean"), 8);
+    }
+
+    [Theory]
+    [InlineData("""{"up":6,"down":6}""")]
+    [InlineData("""{"up":10,"down":4,"upDice":["d4"],"downDice":["0-3"]}""")]
+    [InlineData("""{"up":9,"down":12,"upDice":["d6","d4"],"downDice":["d10"]}""")]
+    public void Exact_and_played_agree(string table)
+    {
+        var setup = Read(table, "[{},{}]").Setup!;
+        var facts = Catalogue.Of(setup).ExactFacts(setup);
+        var game = Catalogue.Of(setup).Compile(setup);
+        double rolls = 0, squares = 0, top = 0, dots = 0;
+        const int games = 30_000;
+        for (int i = 0; i < games; i++)
+        {
+            var rng = Rng.ForGame(3, i);
+            var run = game.Start(0);
+            while (run.Next.Kind != StepKind.Over)
+            {
+                if (run.Next.Kind == StepKind.Chance) run.Deal(run.Draw(ref rng));
+                else
+                {
+                    dots += run.Moves[0].Pick;
+                    run.Apply(run.Moves[0], true);
+                }
+            }
+            rolls += run.Turns;
+            squares += (double)run.Turns * run.Turns;
+            top += run.Says.Contains("top", StringComparison.Ordinal) ? 1 : 0;
+        }
+        double mean = facts.Number("rollsMean"), sd = facts.Number("rollsSd"), p = facts.Number("pTop");
+        Assert.InRange(rolls / games, mean - 5 * sd / Math.Sqrt(games), mean + 5 * sd / Math.Sqrt(games));
+        Assert.Equal(sd, Math.Sqrt(squares / games - rolls / games * (rolls / games)), .1 * sd);
+        Assert.InRange(top / games, p - 5 * Math.Sqrt(p * (1 - p) / games), p + 5 * Math.Sqrt(p * (1 - p) / games));
+        Assert.Equal(facts.Number("dotsMean"), dots / games, .02 * facts.Number("dotsMean"));
+        Assert.Equal(facts.Turns!.Quantile(.9), facts.Number("rollsP90"));
+    }
+
+    [Theory]
+    [InlineData("""{"upDice":[[1]],"downDice":[[1]]}""", "table.downDice")]
+    [InlineData("""{"upDice":[[0]]}""", "table.upDice")]
+    [InlineData("""{"up":200}""", "table.up")]
+    [InlineData("""{"keepCount":"floors"}""", "table.keepCount")]
+    public void What_never_ends_or_cannot_be_is_refused(string table, string path) => Assert.Equal(path, Assert.Single(Read(table).Problems).Path);
+
+    [Fact]
+    public void A_ride_is_asked_up_and_down_in_turn_whoever_rolls()
+    {
+        var setup = Read("{}", "[{},{\"allowance\":{\"support\":\"line\"}}]").Setup!;
+        var run = Catalogue.Of(setup).Compile(setup).Start(0);
+        run.Deal(2);
+        Assert.Equal(["say 2 dice", "on 6 2 line"], run.Asks(run.Moves[0]).Select(a => a.Ask.ToString()));
+        run.Apply(run.Moves[0], true);
+        run.Deal(5);
+        Assert.Equal([(1, "say 5 dice +line"), (1, "back 8 5 line +line")], run.Asks(run.Moves[0]).Select(a => (a.Seat, a.Ask.ToString())));
+        run.Apply(run.Moves[0], true);
+        run.Deal(6);
+        run.Apply(run.Moves[0], true);
+        run.Deal(6);
+        run.Apply(run.Moves[0], true);
+        Assert.Equal(StepKind.Chance, run.Next.Kind);
+        run.Deal(6);
+        run.Apply(run.Moves[0], true);
+        Assert.Equal("Roll: it goes down.", run.Next.Kind == StepKind.Over ? "" : run.Says);
+    }
+
+    [Fact]
+    public void How_many_floors_fill_ten_minutes_is_said()
+    {
+        var setup = Read("{}").Setup!;
+        Assert.Matches(@"For about ten minutes take \d+ floors each way\.", Catalogue.Of(setup).InWords(setup, Catalogue.Of(setup).ExactFacts(setup))!.Value.Says);
+    }
+}
