@@ -29,12 +29,22 @@ public class EngineTests
             {
                 refused++;
                 Assert.All(problems, p => Assert.NotEmpty(p.Message));
+                Tells(frame, setup);
                 return;
             }
             played++;
             PlayThrough(frame, setup, seed: played);
         }, iter: 400, threads: 1);
         Assert.True(played > 40, $"Only {played} random setups could be played, {refused} were refused.");
+    }
+
+    /// <summary>The bench shows a refused setup too, with what is needed and what its knobs come to.</summary>
+    private static void Tells(Frame frame, Setup setup)
+    {
+        Assert.NotEmpty(frame.Summary(setup));
+        Assert.All(Enumerable.Range(0, setup.Seats.Length), s => Assert.NotNull(frame.Summary(setup, s)));
+        Assert.All(frame.Needs(setup), n => Assert.NotEmpty(n.Says));
+        foreach (var knob in frame.Data.Knobs.Where(k => frame.Matters(setup, k))) Assert.NotEqual("", frame.LeftOpen(setup, knob)?.ToLink());
     }
 
     private static void PlayThrough(Frame frame, Setup setup, int seed)

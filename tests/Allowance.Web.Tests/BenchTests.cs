@@ -64,6 +64,32 @@ public sealed class BenchTests : IAsyncLifetime
         Assert.Contains("/bench?game=partners&amp;level=spot&amp;s1=2&amp;s2=1", same, StringComparison.Ordinal);
     }
 
+    public static TheoryData<string> Games => [.. Allowance.Core.Games.Catalogue.Data.Select(f => f.Id)];
+
+    [Theory, MemberData(nameof(Games))]
+    public async Task Every_panel_of_every_game_opens_and_so_do_its_sheet_and_a_table(string game)
+    {
+        foreach (string open in new[] { "centre", "deck", "cards", "s1", "s2", "files" })
+            Assert.Contains("What it will be like", await house.Page($"/bench?game={game}&s1=2&s2=grown-up&open={open}"), StringComparison.Ordinal);
+        Assert.Contains("One turn", await house.Page($"/sheet?game={game}&s1=2"), StringComparison.Ordinal);
+        foreach (string way in new[] { "screen", "refereed", "notes" })
+        {
+            var (_, page, at) = await house.Post("/bench?handler=Play", ("game", game), ("s1", "2"), ("way", way));
+            Assert.StartsWith("/table/", at.AbsolutePath, StringComparison.Ordinal);
+            Assert.Contains("Stop here", page, StringComparison.Ordinal);
+        }
+    }
+
+    [Theory]
+    [InlineData("game=spots&from=7&to=5")]
+    [InlineData("game=linewalk&from=10&to=5")]
+    [InlineData("game=evenplates&level=share&max=3&ways=5")]
+    [InlineData("game=panes&relation=plus:50")]
+    [InlineData("game=lift&upDice=0")]
+    [InlineData("game=glimpse&level=toFive&range=7-9")]
+    [InlineData("game=downline&direction=down&from=1")]
+    public async Task A_setup_that_does_not_go_is_still_shown(string query) => Assert.Contains("class=\"refusal\"", await house.Page($"/bench?{query}&s1=2"), StringComparison.Ordinal);
+
     [Fact]
     public async Task A_knob_change_comes_as_a_fragment_with_its_link_and_what_moved()
     {

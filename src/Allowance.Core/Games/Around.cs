@@ -16,7 +16,7 @@ public sealed class Around : CalledFrame
     private static readonly ChoiceKind Forms = CommonKnobs.CardForms;
 
     public override FrameData Data { get; } = new(
-        "around", "Around N", "Fewer than it, just as many, or more?", "It ends when everyone has had her turns.", 1, Engine.MostSeats,
+        "around", "Around N", Family.Comparing, "Fewer than it, just as many, or more?", "It ends when everyone has had her turns.", 1, Engine.MostSeats,
         [
             new("n", "The number", new WholeKind(1, MostNumber), new WholeValue(5), Belongs.Range, Scope.Both, "centre", "The number that all is held against."),
             new("max", "Numbers up to", new WholeKind(1, MostNumber), new WholeValue(10), Belongs.Range, Scope.Both, "cards", "The largest that comes up."),

@@ -17,7 +17,7 @@ public sealed class ChainCall : Frame
     private static readonly NumbersKind Values = new(0, 100);
 
     public override FrameData Data { get; } = new(
-        "chaincall", "Chain Call", "Answer the card that calls your number, and call the next.", "It ends when the first card is called again.", 1, 8,
+        "chaincall", "Chain Call", Family.Seeing, "Answer the card that calls your number, and call the next.", "It ends when the first card is called again.", 1, 8,
         [
             new("values", "Numbers", Values, NumbersValue.Range(1, 10), Belongs.Range, Scope.Table, "deck", "The numbers that cards may have and call."),
             new("cards", "Cards", new WholeKind(LeastCards, MostCards), null, Belongs.Length, Scope.Table, "cards", "How many cards the chain has; as many as go where it is left open."),

@@ -17,7 +17,7 @@ public sealed class CountBox : CalledFrame
     private static readonly ChoiceKind Crossing = ChoiceKind.Of((Joining, "joining"), (Taking, "taking away"), (Both, "now one, now the other"));
 
     public override FrameData Data { get; } = new(
-        "countbox", "Fives and Ones", "See eleven to twenty as ten and some; join and take away by looking.", "It ends when everyone has had her calls.", 1, 8,
+        "countbox", "Fives and Ones", Family.Seeing, "See eleven to twenty as ten and some; join and take away by looking.", "It ends when everyone has had her calls.", 1, 8,
         [
             new("numbers", "Numbers", new NumbersKind(LeastNumber, MostNumber), NumbersValue.Range(LeastNumber, MostNumber), Belongs.Range, Scope.Both, "cards", "The numbers that are shown; what is joined or taken stays among them."),
             new("forms", "Shown as", Pictured, new FormsValue([Form.Tally, Form.DoubleTenFrame]), Belongs.Form, Scope.Both, "cards", "The pictures, one or several in turn."),

@@ -22,7 +22,7 @@ public sealed class DownLine : Frame
     private static readonly DiceValue OneDie = new(new Dice(Die.Of(6)));
 
     public override FrameData Data { get; } = new(
-        "downline", "Down the Line", "Roll, and move along the line: first to the end.", "It ends when somebody is at the end.", 1, Engine.MostSeats,
+        "downline", "Down the Line", Family.Line, "Roll, and move along the line: first to the end.", "It ends when somebody is at the end.", 1, Engine.MostSeats,
         [
             new("sections", "Sections", new WholeKind(1, MostSections, 1.25), new WholeValue(20), Belongs.Length, Scope.Table, "centre", "How long the track is; it starts before the first section and is done on the last."),
             new("dice", "Dice", new DiceKind(), OneDie, Belongs.Range, Scope.Both, "cards", "What is rolled and added; at a place: her own dice."),

@@ -19,7 +19,7 @@ public sealed class EvenPlates : CalledFrame
     private static readonly ChoiceKind Leftovers = ChoiceKind.Of((None, "nothing is left over"), (Allowed, "some may be left over"));
 
     public override FrameData Data { get; } = new(
-        "evenplates", "Even Plates", "Which plate has more? Move one at a time until they are the same.", "It ends when everyone has had her turns.", 1, Engine.MostSeats,
+        "evenplates", "Even Plates", Family.Comparing, "Which plate has more? Move one at a time until they are the same.", "It ends when everyone has had her turns.", 1, Engine.MostSeats,
         [
             new("max", "Things at most", new WholeKind(2, MostThings), new WholeValue(10), Belongs.Range, Scope.Both, "cards", "The fuller plate, or the heap, has at most so many."),
             new("mode", "Way of playing", Modes, Modes[Even], Belongs.RuleLevel, Scope.Table, "centre", "Two plates made even, or one heap shared."),

@@ -25,7 +25,7 @@ public sealed class Glimpse : CalledFrame
     private static readonly ChoiceKind Answering = ChoiceKind.Of((InTurn, "one after another"), (AtOnce, "all at once"));
 
     public override FrameData Data { get; } = new(
-        "glimpse", "Glimpse", "A picture shows for a moment: how many?", "It ends when everyone has seen her pictures.", 1, Engine.MostInGroup,
+        "glimpse", "Glimpse", Family.Seeing, "A picture shows for a moment: how many?", "It ends when everyone has seen her pictures.", 1, Engine.MostInGroup,
         [
             new("range", "Range", new RangeKind(0, MostNumber), new RangeValue(new(1, 5)), Belongs.Range, Scope.Both, "cards", "The numbers that are shown."),
             new("forms", "Shown as", Pictured, new FormsValue([Form.Dice, Form.Scatter]), Belongs.Form, Scope.Both, "cards", "The pictures, one or several in turn."),

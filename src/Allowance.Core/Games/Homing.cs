@@ -17,7 +17,7 @@ public sealed class Homing : Frame
     private static readonly DiceValue OneDie = new(new Dice(Die.Of(6)));
 
     public override FrameData Data { get; } = new(
-        "homing", "Homing", "Roll and go up or down the line: who is nearest to the mark in the end?", "It ends after the last round.", 1, Engine.MostSeats,
+        "homing", "Homing", Family.Line, "Roll and go up or down the line: who is nearest to the mark in the end?", "It ends after the last round.", 1, Engine.MostSeats,
         [
             new("start", "Begin on", new WholeKind(0, LargestNumber), new WholeValue(10), Belongs.Range, Scope.Table, "centre", "The number everyone begins on."),
             new("mark", "The mark", new WholeKind(0, LargestNumber), null, Belongs.Range, Scope.Table, "centre", "The number to come home to; the first one where it is left open."),

@@ -20,7 +20,7 @@ public sealed class Lift : Frame
     private static readonly ChoiceKind Counts = ChoiceKind.Of((Rolls, "the rolls"), (Dots, "the dots"));
 
     public override FrameData Data { get; } = new(
-        "lift", "Lift", "One die goes up, the next goes down: which door does the lift come out at?", "It ends when the lift is out at the top or at the bottom.", 1, Engine.MostSeats,
+        "lift", "Lift", Family.Line, "One die goes up, the next goes down: which door does the lift come out at?", "It ends when the lift is out at the top or at the bottom.", 1, Engine.MostSeats,
         [
             new("up", "Floors above", new WholeKind(1, MostFloors), new WholeValue(6), Belongs.Length, Scope.Table, "centre", "How many floors up to the door at the top."),
             new("down", "Floors below", new WholeKind(1, MostFloors), new WholeValue(6), Belongs.Length, Scope.Table, "centre", "How many floors down to the door at the bottom."),

@@ -21,7 +21,7 @@ public sealed class LineWalk : CalledFrame
     private const string Line = "line", Rack = "rack";
 
     public override FrameData Data { get; } = new(
-        "linewalk", "Line Walk", "Walk along the line with eyes and fingers: which number is here, and what comes next?", "It ends when everyone has had her calls.", 1, Engine.MostSeats,
+        "linewalk", "Line Walk", Family.Line, "Walk along the line with eyes and fingers: which number is here, and what comes next?", "It ends when everyone has had her calls.", 1, Engine.MostSeats,
         [
             new("from", "The line from", new WholeKind(0, MostNumber), new WholeValue(0), Belongs.Range, Scope.Both, "centre", "The first number."),
             new("to", "to", new WholeKind(0, MostNumber), new WholeValue(10), Belongs.Range, Scope.Both, "centre", "The last number."),

@@ -21,7 +21,7 @@ public sealed class Lookalikes : Frame
     private static readonly ChoiceKind Relations = ChoiceKind.Of((Same, "show the same"), (Partner, "make the target"), (Plus, "are so many apart"));
 
     public override FrameData Data { get; } = new(
-        "lookalikes", "Lookalikes", "Find the same amount in another form.", "It ends when all pairs are found.", 1, 8,
+        "lookalikes", "Lookalikes", Family.Seeing, "Find the same amount in another form.", "It ends when all pairs are found.", 1, 8,
         [
             new("values", "Numbers", new NumbersKind(0, 60), NumbersValue.Range(1, 6), Belongs.Range, Scope.Table, "deck", "The numbers on the cards of the first form."),
             new("pairs", "Pairs", new WholeKind(1, MostPairs), null, Belongs.Length, Scope.Table, "cards", "How many pairs are used, spread over the numbers; all of them where it is left open."),

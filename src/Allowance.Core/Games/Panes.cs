@@ -21,7 +21,7 @@ public sealed class Panes : Frame
     private static readonly NumbersKind Values = new(0, MostNumber);
 
     public override FrameData Data { get; } = new(
-        "panes", "Nine Panes", "Cover what is called; a full line wins.", "It ends with the first full line, across, down or from corner to corner; or when all is called.", 1, Engine.MostSeats,
+        "panes", "Nine Panes", Family.Seeing, "Cover what is called; a full line wins.", "It ends with the first full line, across, down or from corner to corner; or when all is called.", 1, Engine.MostSeats,
         [
             new("side", "Panes to a side", new WholeKind(LeastSide, MostSide), new WholeValue(3), Belongs.Length, Scope.Table, "cards", "How many panes a row has."),
             new("free", "Free middle", new FlagKind(), new FlagValue(false), Belongs.Length, Scope.Table, "cards", "The middle pane is covered from the start; only where there is a middle."),

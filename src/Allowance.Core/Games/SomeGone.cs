@@ -15,7 +15,7 @@ public sealed class SomeGone : CalledFrame
     private static readonly ChoiceKind Restoring = ChoiceKind.Of((PutBack, "put back"), (SayBack, "put back and said"));
 
     public override FrameData Data { get; } = new(
-        "somegone", "Some Gone", "Some of a row go away: how many are left?", "It ends when everyone has had her turns.", 1, Engine.MostSeats,
+        "somegone", "Some Gone", Family.Counting, "Some of a row go away: how many are left?", "It ends when everyone has had her turns.", 1, Engine.MostSeats,
         [
             new("start", "Things in the row", new WholeKind(1, MostThings), new WholeValue(8), Belongs.Range, Scope.Both, "cards", "The longest row; shorter ones come too."),
             new("takeMax", "Taken at most", new WholeKind(1, MostThings), new WholeValue(3), Belongs.Range, Scope.Both, "cards", "How many go away at most."),

@@ -16,11 +16,11 @@ public sealed class Spots : CalledFrame
     private const int MostNumber = 20, MostCopies = 8, CardsOnASheet = 6, InOrder = 3;
 
     public override FrameData Data { get; } = new(
-        "spots", "Spots", "Put one thing on every ring, trace the number, take the next card.", "It ends when everyone has had her cards.", 1, Engine.MostSeats,
+        "spots", "Spots", Family.Counting, "Put one thing on every ring, trace the number, take the next card.", "It ends when everyone has had her cards.", 1, Engine.MostSeats,
         [
-            new("from", "Cards from", new WholeKind(0, MostNumber), new WholeValue(1), Belongs.Range, Scope.Table, "deck", "The smallest number on a card."),
-            new("to", "to", new WholeKind(0, MostNumber), new WholeValue(5), Belongs.Range, Scope.Table, "deck", "The largest number on a card."),
-            new("copies", "Of each", new WholeKind(1, MostCopies), new WholeValue(1), Belongs.Length, Scope.Table, "deck", "How many cards of each number."),
+            new("from", "Cards from", new WholeKind(0, MostNumber), new WholeValue(1), Belongs.Range, Scope.Table, "cards", "The smallest number on a card."),
+            new("to", "to", new WholeKind(0, MostNumber), new WholeValue(5), Belongs.Range, Scope.Table, "cards", "The largest number on a card."),
+            new("copies", "Of each", new WholeKind(1, MostCopies), new WholeValue(1), Belongs.Length, Scope.Table, "cards", "How many cards of each number."),
             new("rounds", "Cards each", new WholeKind(1, 20), null, Belongs.Length, Scope.Table, "centre", "How many cards each player fills; all of them, shared out, where it is left open."),
             CommonKnobs.Winning(null, "all together fill them all"),
             CommonKnobs.Range(MostNumber),
@@ -118,7 +118,8 @@ public sealed class Spots : CalledFrame
     public override IReadOnlyList<Need> Needs(Setup setup)
     {
         var (from, to, copies) = Cards(setup);
-        return [new("cards", (to - from + 1) * copies), new("pieces", copies * Enumerable.Range(from, to - from + 1).Sum())];
+        int numbers = Math.Max(0, to - from + 1);
+        return [new("cards", numbers * copies), new("pieces", copies * Enumerable.Range(from, numbers).Sum())];
     }
 
     public override IReadOnlyList<string> GetReady(Setup setup)

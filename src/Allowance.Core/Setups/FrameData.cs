@@ -23,12 +23,20 @@ public sealed record Level(string Id, string Label, string Says, IReadOnlyDictio
     public KnobValue? this[string knob] => Fixes.GetValueOrDefault(knob) ?? Suggests.GetValueOrDefault(knob);
 }
 
+/// <summary>What a game is mostly about, in the order in which a child grows through them.</summary>
+public enum Family { Counting, Seeing, Comparing, Line, Partners, Joining }
+
+public static class FamilyWords
+{
+    public static string Says(this Family family) => family switch { Family.Line => "On the line", Family.Joining => "Joining and taking", _ => family.ToString() };
+}
+
 /// <summary>All about a frame that is data: screens, files, the tuner and the checks read it.</summary>
 /// <param name="Ends">When it is over, in a sentence.</param>
 /// <param name="Levels">From gentlest to hardest.</param>
 /// <param name="Asks">The kinds of ask its turns put to the mover.</param>
 public sealed record FrameData(
-    string Id, string Name, string Says, string Ends, int LeastPlayers, int MostPlayers,
+    string Id, string Name, Family Family, string Says, string Ends, int LeastPlayers, int MostPlayers,
     IReadOnlyList<Knob> Knobs, IReadOnlyList<Level> Levels, string DefaultLevel, IReadOnlyList<AskKind> Asks)
 {
     public Knob? Knob(string id) => Knobs.FirstOrDefault(k => k.Id == id);

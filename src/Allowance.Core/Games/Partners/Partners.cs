@@ -20,7 +20,7 @@ public sealed class Partners : Frame
     private static readonly ChoiceKind CardForms = ChoiceKind.OfForms(Form.Dice, Form.Scatter, Form.TenFrame, Form.Fingers, Form.Domino, Form.Numeral);
 
     public override FrameData Data { get; } = new(
-        "partners", "Partners", "Find cards that make the target.", "It ends when nothing on the table goes together and no more cards come.", 1, 8,
+        "partners", "Partners", Family.Partners, "Find cards that make the target.", "It ends when nothing on the table goes together and no more cards come.", 1, 8,
         [
             new("deck", "The pack", new DeckKind(), new DeckValue(Deck.Plain(1, 9)), Belongs.Range, Scope.Table, "deck", "Which cards come out, and what the odd ones count as."),
             new("target", "Target", new WholeKind(LeastTarget, MostTarget), new WholeValue(10), Belongs.Range, Scope.Both, "centre", "What the cards must make together."),

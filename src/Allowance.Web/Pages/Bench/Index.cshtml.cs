@@ -64,8 +64,8 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
     {
         get
         {
-            var knob = Setup.Frame.Knobs.First(k => k is { Belongs: Belongs.Form, Kind: ChoiceKind });
-            return (FormTable.Find(Setup.Get<ChoiceValue>(knob.Id).Id)!.Value, Numbers.ElementAtOrDefault(Numbers.Count / 2));
+            var form = Setup.Frame.Knobs.Where(k => k is { Belongs: Belongs.Form, Kind: ChoiceKind }).Select(k => Setup.Get(k.Id)).OfType<ChoiceValue>().Select(v => FormTable.Find(v.Id)).FirstOrDefault(f => f is not null);
+            return (form ?? Core.Forms.Form.Numeral, Numbers.ElementAtOrDefault(Numbers.Count / 2));
         }
     }
 

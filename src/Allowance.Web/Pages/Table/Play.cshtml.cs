@@ -92,8 +92,11 @@ public sealed partial class PlayModel(Tables tables, Household household) : Page
         if (Sitting.Game is null)
             return IsChild(Sitting.Mover) && LikelyAsk() is { } likely ? [(Sitting.Mover, Asked ?? likely, Sitting.Turns, Sitting.Notes.LastOrDefault(n => n.Turn == Sitting.Turns && n.Seat == Sitting.Mover))] : [];
         var (asks, turn) = Sitting.Waiting is { } waiting ? (waiting.Asks, Sitting.Turns) : Sitting.Last is { } last ? (last.Asks, last.Turn) : ([], 0);
-        return [.. asks.Select(a => (a.Seat, a.Ask, turn, NoteOf(a, turn)))];
+        return [.. asks.Distinct().Select(a => (a.Seat, a.Ask, turn, NoteOf(a, turn)))];
     }
+
+    /// <summary>The place among the notes whose keys are pressed by letters: of a call that waits, the first that is not noted yet.</summary>
+    public int Lettered(IReadOnlyList<(int Seat, Ask Ask, int Turn, Note? Note)> notes) => Sitting.Waiting is null ? 0 : Math.Max(0, notes.ToList().FindIndex(n => n.Note is null));
 
     /// <summary>Which of the many pictures of a number this turn shows.</summary>
     public long PictureOf(Item item) => 1 + (Table.Head.Id * 64 + Sitting.Turns * 7 + item.Id) % 9;
@@ -340,7 +343,8 @@ public sealed record Allowances(PlayModel Play, int Seat, IReadOnlyList<Allowanc
 
 /// <param name="First">Its keys are pressed by letters; further asks of the same turn are tapped.</param>
 /// <param name="Post">The id of the post, so that a repeated one changes nothing.</param>
-public sealed record NoteKeys(PlayModel Play, int Seat, Ask Ask, int Turn, Note? Note, bool First, string Post);
+/// <param name="Place">Which of the notes of this turn it is, from 0.</param>
+public sealed record NoteKeys(PlayModel Play, int Seat, Ask Ask, int Turn, Note? Note, bool First, string Post, int Place = 0);
 
 /// <summary>All answer at once: who had it is tapped.</summary>
 /// <param name="AfterLook">Hidden until the picture is covered.</param>

@@ -1,0 +1,45 @@
+import AxeBuilder from "@axe-core/playwright";
+import { expect, test } from "@playwright/test";
+import { open } from "./strip.mjs";
+
+// Every game that is led by calls or dice, once from the bench to its end, by keyboard.
+const games = [
+  ["spots", "&rounds=2", "To fill all cards at once", "Which number? Put out so many."],
+  ["somegone", "&rounds=2&level=say", null, /\d of \d goe?s? away\.|\d of \d go away\./],
+  ["evenplates", "&rounds=2&max=6", "What can be made even", "Which has more? Make them even."],
+  ["around", "&rounds=2&level=howMany", null, "How many fewer or more than 5?"],
+  ["linewalk", "&rounds=2&level=jump", null, /From \d+, \d (on|back)\?/],
+  ["downline", "&sections=6", "Down the line", "How many? Where are you then?"],
+  ["lift", "&up=3&down=3", "Until a door", "How many? Which floor is that?"],
+  ["homing", "&rounds=2", "Coming home", "Up or down? Home is 10."],
+];
+
+for (const [game, more, heading, asks] of games)
+  test(`${game} is played from the bench to its end by keyboard`, async ({ page }) => {
+    await page.goto(`/bench?game=${game}${more}&s1=2`);
+    await open(page);
+    if (heading) await expect(page.getByRole("heading", { name: heading, exact: true })).toBeVisible();
+    await expect(page.getByRole("heading", { name: "Get ready" })).toBeVisible();
+    expect((await new AxeBuilder({ page }).analyze()).violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html).slice(0, 3).join(" | ")}`)).toEqual([]);
+    await page.getByRole("button", { name: "on the screen" }).click();
+    await expect(page.locator(".turn")).toContainText(asks);
+    expect((await new AxeBuilder({ page }).analyze()).violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html).slice(0, 3).join(" | ")}`)).toEqual([]);
+    for (let i = 0; i < 60 && (await page.getByText("The end", { exact: true }).count()) === 0; i++) {
+      const before = await page.locator("#table").innerHTML();
+      await page.keyboard.press((await page.locator("#way-1, #way-0").count()) > 0 ? ((await page.locator("#way-1").count()) > 0 ? "2" : "1") : "a");
+      await expect.poll(() => page.locator("#table").innerHTML()).not.toBe(before);
+    }
+    await expect(page.getByText("The end", { exact: true })).toBeVisible();
+    if (game !== "homing") await expect(page.locator("#table")).toContainText("× saw it");
+    await page.getByRole("link", { name: "The turns" }).click();
+    await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
+  });
+
+test("a refusal on each of them leads to what goes", async ({ page }) => {
+  for (const query of ["game=downline&dice=d6%2Bd6&finish=exact", "game=lift&upDice=1&downDice=1", "game=homing&start=30&line=0-20", "game=somegone&start=30&takeMax=30", "game=evenplates&max=2", "game=around&n=10", "game=spots&from=7&to=5", "game=linewalk&from=10&to=5"]) {
+    await page.goto(`/bench?${query}&s1=2`);
+    await expect(page.getByRole("alert").first(), query).toBeVisible();
+    await page.getByRole("alert").getByRole("link").first().click();
+    await expect(page.getByRole("alert")).toHaveCount(0);
+  }
+});
