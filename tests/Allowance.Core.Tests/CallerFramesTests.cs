@@ -128,6 +128,25 @@ public class CallerFramesTests
     }
 
     [Fact]
+    public void Numbers_are_taken_away_from_the_line_one_after_another()
+    {
+        var run = Catalogue.Of(Good("linewalk", """{"labels":"away","rounds":5}""")).Compile(Good("linewalk", """{"labels":"away","rounds":5}""")).Start(0);
+        var rng = new Rng(2);
+        var said = new HashSet<int>();
+        while (run.Next.Kind != StepKind.Over)
+        {
+            run.Deal(run.Draw(ref rng));
+            said.Add(run.Asks(run.Moves[0])[0].Ask[0]);
+            var labels = run.Zones.First(z => z.Kind == ZoneKind.Stage).Labels!;
+            Assert.Equal(said.Order(), labels.Away.Order());
+            var style = Allowance.Core.Forms.PictureStyle.Default with { Labels = labels.Shown, LineTo = labels.To, Away = labels.Away };
+            Assert.Equal(11 - said.Count, Allowance.Core.Forms.Pictures.Of(Allowance.Core.Forms.Form.Line, said.First(), 0, style).Marks.OfType<Allowance.Core.Forms.Glyph>().Count());
+            run.Apply(run.Moves[0], true);
+        }
+        Assert.Equal(5, said.Count);
+    }
+
+    [Fact]
     public void Thumbs_go_at_most_three_one_way_and_stay_on_the_line()
     {
         var setup = Good("linewalk", """{"from":2,"to":9}""", "upstopdown");

@@ -43,3 +43,14 @@ test("a refusal on each of them leads to what goes", async ({ page }) => {
     await expect(page.getByRole("alert")).toHaveCount(0);
   }
 });
+
+test("different dice are evened out, by key, and the change is taken over", async ({ page }) => {
+  await page.goto("/bench?game=downline&first=draw&s1=3&s2=2&s2.dice=1.1.2.2.3.3");
+  await open(page);
+  await expect(page.getByRole("link", { name: "Even it out" })).toBeVisible();
+  await page.keyboard.press("e");
+  await expect(page.locator("#even")).toContainText(/evens it out/);
+  await expect(page.locator("#even")).toContainText(/Then Mags wins \d+ % and is right in \d+ %/);
+  await page.getByRole("link", { name: "Change it so" }).click();
+  await expect(page).toHaveURL(/headStart|s1\.dice|s2\.dice=(?!1\.1)/);
+});

@@ -19,12 +19,18 @@ try {
   await view("table", 820, 1180, (page) => play(page, "on the screen", async () => takePair(page)));
   await view("table-notes", 390, 844, (page) => play(page, "just notes"));
   await view("lookalikes", 820, 1180, async (page) => {
-    await page.goto(`${base}/bench?game=lookalikes&level=line&formB=ten-frame&values=3-8&s1=2&s2=1`);
-    const strip = page.locator("#forecast-strip > summary");
-    if (await strip.isVisible()) await strip.click();
-    await page.getByRole("button", { name: "on the screen" }).click();
+    await begin(page, "game=lookalikes&level=line&formB=ten-frame&values=3-8&s1=2&s2=1");
     await page.locator(".stage").waitFor();
   });
+  await view("glimpse", 820, 1180, async (page) => {
+    await begin(page, "game=glimpse&s1=2&range=5-8&forms=ten-frame&showMs=5000&adaptive=no");
+    await page.keyboard.press("v");
+    await page.locator("[data-phase=picture]").waitFor();
+  });
+  await view("glimpses", 1280, 800, async (page) => page.goto(`${base}/glimpse`));
+  await view("panes", 820, 1180, async (page) => begin(page, "game=panes&s1=2&s2=3"));
+  await view("track", 1280, 800, async (page) => begin(page, "game=downline&s1=2&s2=3&s2.headStart=0&s1.headStart=3"));
+  await view("rule-sheet", 1280, 800, async (page) => page.goto(`${base}/sheet?game=partners&level=spot&s1=2&s2=3`));
   await view("forms", 1280, 800, async (page) => page.goto(`${base}/guide/forms?picture=2`), "#dice");
   await view("growth", 1280, 800, async (page) => page.goto(`${base}/growth/2?cell=band-partners-5`));
   await view("growth-pictures", 1280, 800, async (page) => page.goto(`${base}/growth/2`), ".pair");
@@ -52,6 +58,15 @@ async function view(name, width, height, show, at = "body") {
   await page.evaluate((to) => window.scrollTo(0, to === "body" ? 0 : document.querySelector(to).getBoundingClientRect().top + scrollY - 12), at);
   await page.screenshot({ path: join(directory, `${name}.png`) });
   await page.close();
+}
+
+// From the bench to the screen.
+async function begin(page, query) {
+  await page.goto(`${base}/bench?${query}`);
+  const strip = page.locator("#forecast-strip > summary");
+  if (await strip.isVisible()) await strip.click();
+  await page.getByRole("button", { name: "on the screen" }).click();
+  await page.waitForURL(/table/);
 }
 
 async function play(page, way, then = async () => {}) {

@@ -17,7 +17,7 @@ public static class Lines
         for (int i = 1; i <= end; i++) marks.Add(new Stroke(places[i - 1].X, places[i - 1].Y, places[i].X, places[i].Y, false));
         for (int i = 0; i <= end; i++) marks.Add(Tick(places[i], i, style.Shape));
         for (int i = 0; i <= end; i++)
-            if (Bears(i, end, style) && !(style.HidesPlace && i == n)) marks.Add(Label(i, Beside(i, places[i], style.Shape), style.Shape));
+            if (Bears(i, end, style) && !(style.HidesPlace && i == n) && !style.Away.Contains(i)) marks.Add(Label(i, Beside(i, places[i], style.Shape), style.Shape));
         marks.Add(Marker(places[n], style.Shape));
         return new(right, bottom, marks);
     }

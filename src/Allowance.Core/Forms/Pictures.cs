@@ -20,6 +20,9 @@ public sealed record PictureStyle(
     FingerOrder Fingers = FingerOrder.Thumb, FrameFill Fill = FrameFill.Rows,
     LineLabels Labels = LineLabels.Fives, LineShape Shape = LineShape.Straight, int LineTo = 0, bool HidesPlace = true)
 {
+    /// <summary>Numbers that were taken away from a line.</summary>
+    public IReadOnlyCollection<int> Away { get; init; } = [];
+
     public static PictureStyle Default { get; } = new();
 }
 

@@ -202,7 +202,14 @@ public sealed record Zone(ZoneKind Kind, string Label, int Rows, int Columns, IR
 /// <param name="First">The number of the first section.</param>
 /// <param name="Step">1 where numbers run upwards, −1 where they run downwards.</param>
 /// <param name="Shown">Which are written.</param>
-public sealed record ZoneLabels(int First, int Step, LineLabels Shown);
+public sealed record ZoneLabels(int First, int Step, LineLabels Shown)
+{
+    /// <summary>Where a line that is drawn from 0 ends.</summary>
+    public int To { get; init; }
+
+    /// <summary>Numbers that were taken away.</summary>
+    public IReadOnlyCollection<int> Away { get; init; } = [];
+}
 
 public static class Engine
 {

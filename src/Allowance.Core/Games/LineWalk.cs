@@ -16,7 +16,9 @@ public sealed class LineWalk : CalledFrame
 
     private static readonly ChoiceKind Lines = ChoiceKind.Of((Line, "a number line"), (Rack, "a bead rack"));
     private static readonly ChoiceKind StepSizes = ChoiceKind.Of(("2", "two"), ("5", "five"), ("10", "ten"));
-    private static readonly ChoiceKind LabelChoice = ChoiceKind.Of(("all", "every number"), ("fives", "the fives"), ("ends", "the ends"), ("none", "no number"));
+    private static readonly ChoiceKind LabelChoice = ChoiceKind.Of(("all", "every number"), ("fives", "the fives"), ("ends", "the ends"), ("none", "no number"), (Away, "every number, taken away one after another"));
+
+    private const string Away = "away";
 
     private const string Line = "line", Rack = "rack";
 
@@ -83,7 +85,9 @@ public sealed class LineWalk : CalledFrame
             Write => places.Select(n => Here(n, "Write the number.", new Ask(AskKind.Trace, n, Form.Numeral))),
             _ => places.Select(n => Here(n, "Which number is here?", Place(n))),
         };
-        return Thinned([.. calls]);
+        string shows = setup.Get<ChoiceValue>("labels").Id;
+        var labels = new ZoneLabels(0, 1, shows == Away ? LineLabels.All : Enum.Parse<LineLabels>(shows, true)) { To = to };
+        return [.. Thinned([.. calls]).Select(c => c with { Labels = labels, TakesAway = shows == Away })];
 
         Ask Place(int n) => new(AskKind.Place, n, form, support: support);
 

@@ -11,7 +11,14 @@ namespace Allowance.Core.Games;
 /// <param name="Label">What it is, for the grown-up: "14 as tally".</param>
 /// <param name="Says">What is said, in at most eight words and without the answer.</param>
 /// <param name="Shown">What is shown with it.</param>
-public sealed record Call(ImmutableArray<Ask> Asks, int Number, string Label, string Says, ImmutableArray<Item> Shown);
+public sealed record Call(ImmutableArray<Ask> Asks, int Number, string Label, string Says, ImmutableArray<Item> Shown)
+{
+    /// <summary>Of a line: which numbers it bears.</summary>
+    public ZoneLabels? Labels { get; init; }
+
+    /// <summary>Numbers that were called are taken away from the line, one after another.</summary>
+    public bool TakesAway { get; init; }
+}
 
 /// <summary>
 /// The calls that one player can get. Every call comes once before any comes again; those at her edge come first, then
@@ -48,6 +55,9 @@ internal sealed class CallList
     }
 
     public IReadOnlyList<Call> Calls { get; }
+
+    /// <summary>The numbers of the calls that were made in this round of all calls.</summary>
+    public IReadOnlyCollection<int> Numbers(CallMemory memory) => [.. Enumerable.Range(0, Calls.Count).Where(c => !(memory.Covered & single[c]).IsEmpty).Select(c => Calls[c].Number).Distinct()];
 
     private static int Rank(double right) => FirmnessScale.Of(right) switch { Firmness.Edge => 0, Firmness.Firm => 1, Firmness.Sure => 2, _ => 3 };
 

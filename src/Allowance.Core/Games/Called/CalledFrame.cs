@@ -229,7 +229,9 @@ internal readonly struct CalledRules(CallList[] lists, Ask[][]?[] asks, int roun
     public IReadOnlyList<Zone> Zones(in CalledState s)
     {
         var pile = new Zone(ZoneKind.Pile, "Calls to come", 1, 1, [], Left(in s));
-        return s.Phase == StepKind.Choice && Current(in s).Shown is [_, ..] shown ? [new(ZoneKind.Stage, "What is shown", 1, shown.Length, shown), pile] : [pile];
+        if (s.Phase != StepKind.Choice || Current(in s) is not { Shown: [_, ..] shown } call) return [pile];
+        var labels = call is { TakesAway: true, Labels: { } all } ? all with { Away = lists[s.Head.Mover].Numbers(s.Memories[Place(in s)]) } : call.Labels;
+        return [new(ZoneKind.Stage, "What is shown", 1, shown.Length, shown) { Labels = labels }, pile];
     }
 
     private Call Current(in CalledState s) => lists[s.Head.Mover].Calls[s.Call];

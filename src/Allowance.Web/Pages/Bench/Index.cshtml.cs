@@ -271,6 +271,17 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
         return Partial("_Changes", Around(household, Setup, Forecast, seat, SamplesForChanges, ChangesShown) with { Link = s => Link(s, Open) });
     }
 
+    private static readonly TimeSpan LongestEvening = TimeSpan.FromSeconds(3);
+
+    /// <summary>Even it out: the smallest change of allowances that makes the game fair, worked out when it is asked for.</summary>
+    public IActionResult OnGetEven()
+    {
+        Read(Request.Query.Select(q => KeyValuePair.Create(q.Key, q.Value.ToString())));
+        if (Problems.Count > 0) return Content("");
+        using var stop = new CancellationTokenSource(LongestEvening);
+        return EvenOut.For(Setup, household.Answers, stop: stop.Token) is { } evened ? Partial("_Even", new Evening(evened, SeatName, Link(evened.Setup, Open))) : Content("");
+    }
+
     /// <summary>Single changes for a seat, easier ones and harder ones, each with its own small forecast.</summary>
     internal static Changes Around(Household household, Setup setup, Forecast now, int seat, int samples, int shown)
     {
@@ -364,6 +375,8 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
 public sealed record ChangeEffect(SingleChange Change, double Success, double Minutes);
 
 public sealed record Changes(int Seat, double Success, double Minutes, IReadOnlyList<ChangeEffect> Easier, IReadOnlyList<ChangeEffect> Harder, IReadOnlyList<ChangeEffect> Length, Func<Setup, string> Link);
+
+public sealed record Evening(Evened Evened, Func<int, string> Name, string Link);
 
 /// <summary>One knob in a panel of the bench.</summary>
 /// <param name="Given">The value that was set; null where it was left open.</param>

@@ -178,6 +178,9 @@ public sealed partial class PlayModel(Tables tables, Household household) : Page
         return game.Moves is [var only] ? [new Moved(only.Items, only.Pick, only.First, !game.Seeking(only))] : [];
     });
 
+    /// <summary>The turn can go on without anything found: there is one way on, or passing is one; not where a way must be chosen.</summary>
+    public bool CanPass => Sitting.Next.Kind == StepKind.Choice && (Sitting.Game is not { } game || game.IsLegal(Move.Pass) || game.Moves.Count == 1);
+
     /// <summary>Real cards: numbers that turned up, one or several.</summary>
     public IActionResult OnPostTurned(long id, string? post, string? numbers) => Act(id, post, () =>
     {

@@ -1,0 +1,74 @@
+using Allowance.Core.Asks;
+using Allowance.Core.Forecasts;
+using Allowance.Core.Games;
+using Allowance.Core.Learner;
+using Allowance.Core.Setups;
+using Allowance.Core.Tuning;
+
+namespace Allowance.Core.Tests;
+
+public class EvenOutTests
+{
+    /// <summary>Right in eight of ten, whatever is asked.</summary>
+    private sealed class EightInTen : IAnswers
+    {
+        public Answering For(int seat, Ask ask) => new([.2, 0, 0, 0, 0, .8], [2, 2, 2, 2, 2, 2]);
+    }
+
+    private static Setup Race(string table, string players)
+    {
+        var reading = Catalogue.Read($$"""{"format":"allowance-setup/1","game":"downline","table":{{table}},"players":{{players}}}""");
+        Assert.Empty(reading.Problems);
+        return reading.Setup!;
+    }
+
+    private static Evened? Even(Setup setup) => EvenOut.For(setup, _ => new EightInTen(), 3_000);
+
+    [Fact]
+    public void What_is_even_stays_as_it_is()
+    {
+        var evened = Even(Race("""{"first":"draw"}""", "[{},{}]"))!;
+        Assert.True(evened.IsEven);
+        Assert.Empty(evened.Steps);
+    }
+
+    [Fact]
+    public void Other_dice_are_evened_out_by_few_steps_and_the_chances_say_so()
+    {
+        var setup = Race("""{"sections":20,"first":"draw"}""", """[{"name":"Juno","allowance":{"dice":[[1,1,2,2,3,3]]}},{"name":"Mags"}]""");
+        var evened = Even(setup)!;
+        Assert.True(evened.IsEven);
+        Assert.InRange(evened.Steps.Count, 1, 4);
+        Assert.All(evened.Shares, s => Assert.InRange(s, .45, .55));
+        // Exactly, too: within five points and what 3,000 games may be off.
+        var exact = (ListFact)Catalogue.Of(evened.Setup).ExactFacts(evened.Setup).Find("winChance")!;
+        Assert.All(exact.Items, w => Assert.InRange(((NumberFact)w).Value, .42, .58));
+        Assert.Empty(Catalogue.Of(evened.Setup).Check(evened.Setup));
+    }
+
+    [Fact]
+    public void Who_begins_is_one_of_the_steps()
+    {
+        // One section and a coin: the first wins two of three. Drawing who begins is the one step that makes it even.
+        var evened = Even(Race("""{"sections":1,"dice":["0-1"],"first":"seat"}""", "[{},{}]"))!;
+        Assert.True(evened.IsEven);
+        Assert.Single(evened.Steps);
+        Assert.True(evened.Setup.Get<ChoiceValue>("first").Id is "draw" or "alternate");
+    }
+
+    [Fact]
+    public void Where_a_child_is_outside_what_she_should_meet_the_nearest_is_said_to_be_only_that()
+    {
+        var setup = Race("""{"sections":20,"first":"draw"}""", """[{"age":3},{"age":7}]""");
+        var evened = EvenOut.For(setup, s => new LearnerAnswers(s, new DateOnly(2026, 1, 1)), 500)!;
+        bool fits = evened.Success.All(s => s is >= EvenOut.LeastSuccess and <= EvenOut.MostSuccess);
+        Assert.Equal(fits && evened.Shares.All(s => Math.Abs(s - .5) <= EvenOut.Near), evened.IsEven);
+    }
+
+    [Fact]
+    public void Where_nobody_wins_or_one_plays_alone_there_is_nothing_to_even_out()
+    {
+        Assert.Null(Even(Race("{}", "[{}]")));
+        Assert.Null(Even(Race("""{"winning":"together"}""", "[{},{}]")));
+    }
+}
