@@ -124,7 +124,7 @@ public static class PairFacts
     }
 
     private static double[] Complement(double[] none, int cards, int most) =>
-        [.. Enumerable.Range(0, most + 1).Select(n => 1 - (n < none.Length ? none[n] / Counting.Choose(cards, n) : 0))];
+        [.. Enumerable.Range(0, most + 1).Select(n => Math.Max(0, 1 - (n < none.Length ? none[n] / Counting.Choose(cards, n) : 0)))];
 
     /// <param name="Twos">Cards of two numbers that pair with each other.</param>
     /// <param name="Ones">Cards of a number that pairs with itself.</param>
@@ -173,7 +173,7 @@ public static class PairFacts
             double all = Counting.Choose(Cards, places);
             var pairs = new Pmf([.. Enumerable.Range(0, most + 1).Select(p => ways[places, p] / all)]);
             double cleared = places % 2 == 0 ? pairs[most] : 0;
-            return new(1 - cleared, places - 2 * pairs.Mean, pairs);
+            return new(Math.Max(0, 1 - cleared), places - 2 * pairs.Mean, pairs);
         }
 
         private static double[,] Join(double[,] ways, List<(int Cards, int Pairs, double Ways)> terms)
@@ -251,7 +251,7 @@ public static class PairFacts
             }
             pairs[most] += 1 - stuckEarly;
             int over = cards - 2 * most;
-            return new(over > 0 ? 1 : stuckEarly, left + (1 - stuckEarly) * over, new(pairs));
+            return new(over > 0 ? 1 : Math.Clamp(stuckEarly, 0, 1), left + (1 - stuckEarly) * over, new(pairs));
 
             PairEnd NeverStuckEarly()
             {

@@ -27,15 +27,12 @@ public sealed class Around : CalledFrame
             CommonKnobs.Support,
         ],
         [
-            Rung(Things, "With things", "Put out so many, and say whether that is fewer, the same, or more."),
-            Rung(Cards, "Cards with pictures", "Sort a card into its ring: fewer, the same, or more."),
-            Rung(Numerals, "Numerals", "Sort a numeral into its ring."),
-            Rung(HowMany, "How many", "Say how many fewer or more it is."),
+            Level.Free(Things, "With things", "Put out so many, and say whether that is fewer, the same, or more."),
+            Level.Free(Cards, "Cards with pictures", "Sort a card into its ring: fewer, the same, or more."),
+            Level.Free(Numerals, "Numerals", "Sort a numeral into its ring."),
+            Level.Free(HowMany, "How many", "Say how many fewer or more it is."),
         ],
         Things, [AskKind.Take, AskKind.More, AskKind.Gap]);
-
-    private static Level Rung(string id, string label, string says) =>
-        new(id, label, says, new Dictionary<string, KnobValue>(), new Dictionary<string, KnobValue>());
 
     public override IReadOnlyList<Problem> Check(Setup setup)
     {

@@ -101,11 +101,7 @@ public sealed class ChainCall : Frame
 
     public override IReadOnlyList<string> SimulatedFacts(Setup setup) => [];
 
-    public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat)
-    {
-        var values = setup.Get<NumbersValue>("values");
-        return [.. Values.Neighbours(values).Select(v => new SingleChange($"numbers {v} instead of {values}", Belongs.Range, setup.With("values", v)))];
-    }
+    public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat) => Steps(setup, seat, "values");
 
     public override IReadOnlyList<string> Audit(Setup setup)
     {

@@ -28,17 +28,14 @@ public sealed class CountBox : CalledFrame
             CommonKnobs.Support,
         ],
         [
-            Rung(Tell, "Tell", "Say how many there are, without counting each."),
-            Rung(Show, "Show", "Make the number: strokes, fingers, counters or beads."),
-            Rung(JoinOnes, "Some more ones", "Add ones to ten-and-some: the ten stays as it is."),
-            Rung(TakeOnes, "Some ones away", "Take ones from ten-and-some: the ten stays as it is."),
-            Rung(TakeMost, "The ten and more away", "Take the ten and some ones: look at what is left."),
-            Rung(Cross, "Over ten", "Join or take away past ten: fill the ten first, or empty the ones."),
+            Level.Free(Tell, "Tell", "Say how many there are, without counting each."),
+            Level.Free(Show, "Show", "Make the number: strokes, fingers, counters or beads."),
+            Level.Free(JoinOnes, "Some more ones", "Add ones to ten-and-some: the ten stays as it is."),
+            Level.Free(TakeOnes, "Some ones away", "Take ones from ten-and-some: the ten stays as it is."),
+            Level.Free(TakeMost, "The ten and more away", "Take the ten and some ones: look at what is left."),
+            Level.Free(Cross, "Over ten", "Join or take away past ten: fill the ten first, or empty the ones."),
         ],
         Tell, [AskKind.Say, AskKind.Take, AskKind.Join, AskKind.Gone]);
-
-    private static Level Rung(string id, string label, string says) =>
-        new(id, label, says, new Dictionary<string, KnobValue>(), new Dictionary<string, KnobValue>());
 
     public override IReadOnlyList<Problem> Check(Setup setup) =>
         [.. Enumerable.Range(0, setup.Seats.Length).Where(s => Calls(setup, s).Count == 0).Take(1).Select(s => new Problem(

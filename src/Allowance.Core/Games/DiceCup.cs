@@ -1,4 +1,5 @@
 using System.Runtime.CompilerServices;
+using Allowance.Core.Asks;
 using Allowance.Core.Forms;
 using Allowance.Core.Numbers;
 
@@ -22,6 +23,12 @@ internal sealed class DiceCup(Dice dice)
 
     public IReadOnlyList<Possible> Possibilities(in Rolled rolled) =>
         [.. faces[rolled.Count].GroupBy(f => f).Select(g => new Possible(g.Key, g.Count(), g.Key.ToString()))];
+
+    /// <summary>What a roll asks: how many, or how many together where two dice lie.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public static Ask Asked(in Rolled rolled, Support support) => rolled.Count == 2
+        ? new Ask(AskKind.Join, Math.Max(rolled[0], rolled[1]), Math.Min(rolled[0], rolled[1]), Form.Dice, support)
+        : new Ask(AskKind.Say, rolled.Total, Form.Dice, support: support);
 
     /// <summary>The dice as they lie.</summary>
     public static Zone Lying(in Rolled rolled)

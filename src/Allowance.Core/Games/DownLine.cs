@@ -37,19 +37,16 @@ public sealed class DownLine : Frame
             CommonKnobs.Winning("the first at the end", "all together get somebody there"),
         ],
         [
-            Rung(Blank, "A track without numbers", "Say how many, and move so many.", ("labels", LabelChoice["none"])),
-            Rung(Numbers, "With numbers", "Say how many, move, and say where you are."),
-            Rung(Say, "Each number passed", "Say each number you pass, and the last one.", ("labels", LabelChoice["all"])),
-            Rung(Predict, "Say it first", "Say where you will land before you move."),
+            Level.Free(Blank, "A track without numbers", "Say how many, and move so many.", ("labels", LabelChoice["none"])),
+            Level.Free(Numbers, "With numbers", "Say how many, move, and say where you are."),
+            Level.Free(Say, "Each number passed", "Say each number you pass, and the last one.", ("labels", LabelChoice["all"])),
+            Level.Free(Predict, "Say it first", "Say where you will land before you move."),
             Fixed(Back, "Counting back", "Start high and count back to the end.", ("direction", Directions[Down])),
-            Rung(Two, "Two dice", "Roll two dice, add them, and move.", ("dice", new DiceValue(new Dice(Die.Of(6), Die.Of(6)))), ("sections", new WholeValue(40))),
+            Level.Free(Two, "Two dice", "Roll two dice, add them, and move.", ("dice", new DiceValue(new Dice(Die.Of(6), Die.Of(6)))), ("sections", new WholeValue(40))),
         ],
         Numbers, [AskKind.Say, AskKind.On, AskKind.Back, AskKind.Words, AskKind.Join]);
 
     public override bool ShowsPoints => false;
-
-    private static Level Rung(string id, string label, string says, params (string Knob, KnobValue Value)[] suggests) =>
-        new(id, label, says, new Dictionary<string, KnobValue>(), suggests.ToDictionary(s => s.Knob, s => s.Value));
 
     private static Level Fixed(string id, string label, string says, (string Knob, KnobValue Value) fixes) =>
         new(id, label, says, new Dictionary<string, KnobValue> { [fixes.Knob] = fixes.Value }, new Dictionary<string, KnobValue>());
@@ -119,13 +116,7 @@ public sealed class DownLine : Frame
     public override (string Heading, string Says)? InWords(Setup setup, Facts facts) => facts.Find("turnsMean") is ListFact { Items: var turns }
         ? ("Down the line", $"{Words.Sentence(Words.List(turns.Select((t, s) => $"{(turns.Count == 1 ? "about" : $"place {s + 1} about")} {((NumberFact)t).Value:0.0} rolls to the end")))} Counted exactly.") : null;
 
-    public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat)
-    {
-        var now = setup.At<DiceValue>(seat, "dice");
-        bool own = setup.Seats.Length > 1;
-        return [.. setup.Frame.Knob("dice")!.Kind.Neighbours(now).Select(d => new SingleChange($"{d} instead of {now}", Belongs.Range,
-            own ? setup.WithSeat(seat, setup.Seats[seat].With("dice", d)) : setup.WithSeat(seat, setup.Seats[seat].With("dice", null)).With("dice", d)))];
-    }
+    public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat) => Steps(setup, seat, "dice");
 
     public override KnobValue? LeftOpen(Setup setup, Knob knob) => knob.Id == "from" ? new WholeValue(new DownLineTrack(setup).From) : null;
 
@@ -246,9 +237,7 @@ internal readonly struct DownLineRules(DownLineTrack track) : IRules<DownLineSta
         int seat = s.Head.Mover, count = 0;
         if (track.GrownUp[seat]) return 0;
         var support = track.Support[seat];
-        into[count++] = new(seat, s.Rolled.Count == 2
-            ? new Ask(AskKind.Join, Math.Max(s.Rolled[0], s.Rolled[1]), Math.Min(s.Rolled[0], s.Rolled[1]), Form.Dice, support)
-            : new Ask(AskKind.Say, s.Rolled.Total, Form.Dice, support: support));
+        into[count++] = new(seat, DiceCup.Asked(in s.Rolled, support));
         int here = track.NumberAt(s.Place[seat]), there = track.NumberAt(RaceFacts.Land(s.Place[seat], move.Pick, track.Length, track.Finish));
         string level = track.Level[seat];
         if (level == DownLine.Blank || here < 0 || here == there || there < 0) return count;

@@ -67,6 +67,18 @@ public abstract class Frame
     /// <summary>The smallest steps of range for a seat, up and down: what she works with, and the things that follow from it.</summary>
     public abstract IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat);
 
+    /// <summary>Neighbouring values of a knob: for a place where it can have its own and others sit there too, else for the table.</summary>
+    protected static IReadOnlyList<SingleChange> Steps(Setup setup, int seat, string knob) =>
+        [.. setup.Frame.Knob(knob)!.Kind.Neighbours(setup.At(seat, knob)!).Select(v => Turned(setup, seat, knob, v))];
+
+    protected static SingleChange Turned(Setup setup, int seat, string knob, KnobValue value)
+    {
+        var data = setup.Frame.Knob(knob)!;
+        bool own = data.Scope.HasFlag(Scope.Seat) && setup.Seats.Length > 1;
+        return new($"{data.Label.ToLowerInvariant()}: {value} instead of {setup.At(seat, knob)}", data.Belongs,
+            own ? setup.WithSeat(seat, setup.Seats[seat].With(knob, value)) : setup.WithSeat(seat, setup.Seats[seat].With(knob, null)).With(knob, value));
+    }
+
     /// <summary>Remarks on a setup that can be played and yet is hardly meant, in words.</summary>
     public abstract IReadOnlyList<string> Audit(Setup setup);
 }

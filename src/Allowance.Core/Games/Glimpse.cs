@@ -38,18 +38,15 @@ public sealed class Glimpse : CalledFrame
             CommonKnobs.Winning(null, "all together see them all"),
         ],
         [
-            Rung(Name, "Name it", "Say how many there were."),
-            Rung(Show, "Show it", "Show as many fingers."),
-            Rung(ToFive, "To five", "Say how many more make five."),
-            Rung(ToTen, "To ten", "Say how many more make ten."),
-            Rung(OneMore, "One more", "Say the number that is one more."),
-            Rung(OneFewer, "One fewer", "Say the number that is one fewer."),
-            Rung(HowSeen, "How did you see it?", "Say how many, then draw a ring round the groups you saw."),
+            Level.Free(Name, "Name it", "Say how many there were."),
+            Level.Free(Show, "Show it", "Show as many fingers."),
+            Level.Free(ToFive, "To five", "Say how many more make five."),
+            Level.Free(ToTen, "To ten", "Say how many more make ten."),
+            Level.Free(OneMore, "One more", "Say the number that is one more."),
+            Level.Free(OneFewer, "One fewer", "Say the number that is one fewer."),
+            Level.Free(HowSeen, "How did you see it?", "Say how many, then draw a ring round the groups you saw."),
         ],
         Name, [AskKind.Say, AskKind.Part, AskKind.On, AskKind.Back]);
-
-    private static Level Rung(string id, string label, string says) =>
-        new(id, label, says, new Dictionary<string, KnobValue>(), new Dictionary<string, KnobValue>());
 
     public override IReadOnlyList<Problem> Check(Setup setup)
     {

@@ -31,15 +31,12 @@ public sealed class Homing : Frame
             CommonKnobs.Winning("the nearest", "all together come home"),
         ],
         [
-            Rung("move", "Up or down", "Choose up or down, and say where you land."),
-            Rung("written", "Written down", "Choose up or down, and write it with plus or minus.", ("signs", new FlagValue(true))),
+            Level.Free("move", "Up or down", "Choose up or down, and say where you land."),
+            Level.Free("written", "Written down", "Choose up or down, and write it with plus or minus.", ("signs", new FlagValue(true))),
         ],
         "move", [AskKind.On, AskKind.Back, AskKind.Gap]);
 
     public override bool ShowsPoints => false;
-
-    private static Level Rung(string id, string label, string says, params (string Knob, KnobValue Value)[] suggests) =>
-        new(id, label, says, new Dictionary<string, KnobValue>(), suggests.ToDictionary(s => s.Knob, s => s.Value));
 
     public override IReadOnlyList<Problem> Check(Setup setup)
     {
@@ -110,12 +107,7 @@ public sealed class Homing : Frame
         return ("Coming home", $"Who chooses best is {best.GapMean:0.0} off the mark on average and on it in {100 * best.Exactly:0} of 100 games; who chooses anyhow is {any.GapMean:0.0} off. One comes between {any.Low} and {any.High}, nineteen times in twenty not below {any.LowP95} nor above {any.HighP95}.");
     }
 
-    public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat)
-    {
-        var now = setup.At<DiceValue>(seat, "dice");
-        return [.. setup.Frame.Knob("dice")!.Kind.Neighbours(now).Select(d => new SingleChange($"{d} instead of {now}", Belongs.Range,
-            setup.Seats.Length > 1 ? setup.WithSeat(seat, setup.Seats[seat].With("dice", d)) : setup.WithSeat(seat, setup.Seats[seat].With("dice", null)).With("dice", d)))];
-    }
+    public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat) => Steps(setup, seat, "dice");
 
     public override KnobValue? LeftOpen(Setup setup, Knob knob) => knob.Id == "mark" ? setup.Get("start") : null;
 

@@ -32,15 +32,12 @@ public sealed class Lift : Frame
             CommonKnobs.Support,
         ],
         [
-            Rung("count", "Count the floors", "Say how many, and ride so many floors."),
-            Rung("say", "Say the floor", "Ride, and say which floor you come to."),
+            Level.Free("count", "Count the floors", "Say how many, and ride so many floors."),
+            Level.Free("say", "Say the floor", "Ride, and say which floor you come to."),
         ],
         "say", [AskKind.Say, AskKind.Join, AskKind.On, AskKind.Back]);
 
     public override bool ShowsPoints => false;
-
-    private static Level Rung(string id, string label, string says) =>
-        new(id, label, says, new Dictionary<string, KnobValue>(), new Dictionary<string, KnobValue>());
 
     public override IReadOnlyList<Problem> Check(Setup setup)
     {
@@ -101,8 +98,7 @@ public sealed class Lift : Frame
         }
     }
 
-    public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat) =>
-        [.. new[] { "upDice", "downDice" }.SelectMany(k => setup.Frame.Knob(k)!.Kind.Neighbours(setup.Get(k)!).Select(d => new SingleChange($"{setup.Frame.Knob(k)!.Label.ToLowerInvariant()}: {d} instead of {setup.Get(k)}", Belongs.Range, setup.With(k, d))))];
+    public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat) => [.. Steps(setup, seat, "upDice"), .. Steps(setup, seat, "downDice")];
 
     public override IReadOnlyList<string> Audit(Setup setup) => [];
 
@@ -327,9 +323,7 @@ internal readonly struct LiftRules(LiftHouse house) : IRules<LiftState>
     {
         int seat = s.Head.Mover, count = 0;
         if (house.GrownUp[seat]) return 0;
-        into[count++] = new(seat, s.Rolled.Count == 2
-            ? new Ask(AskKind.Join, Math.Max(s.Rolled[0], s.Rolled[1]), Math.Min(s.Rolled[0], s.Rolled[1]), Form.Dice, house.Support[seat])
-            : new Ask(AskKind.Say, s.Rolled.Total, Form.Dice, support: house.Support[seat]));
+        into[count++] = new(seat, DiceCup.Asked(in s.Rolled, house.Support[seat]));
         // Beyond a door there is no floor to name.
         int by = s.Down ? Math.Min(move.Pick, s.Floor) : Math.Min(move.Pick, house.Top - s.Floor);
         if (by > 0 && house.SaysFloor[seat]) into[count++] = new(seat, new Ask(s.Down ? AskKind.Back : AskKind.On, s.Floor, by, Form.Line, house.Support[seat]));

@@ -37,19 +37,16 @@ public sealed class LineWalk : CalledFrame
             CommonKnobs.Support,
         ],
         [
-            Rung(Point, "Point and say", "Say the number that is pointed at."),
-            Rung(Bounce, "To the marker and back", "Say the numbers up to just before the marker, then back."),
-            Rung(Covered, "Hidden numbers", "Say which number is covered, or which two."),
-            Rung(UpStopDown, "Up, stop, down", "Thumb up: the next number; aside: the same again; down: the one before."),
-            Rung(Jump, "Jumps", "Jump so many on or back, and say where you land."),
-            Rung(Steps2, "In steps", "Say the next number in twos, fives or tens."),
-            Rung(Doubles, "Doubles", "Say twice the number, and find it on the line."),
-            Rung(Write, "Write it", "Write the number that is pointed at."),
+            Level.Free(Point, "Point and say", "Say the number that is pointed at."),
+            Level.Free(Bounce, "To the marker and back", "Say the numbers up to just before the marker, then back."),
+            Level.Free(Covered, "Hidden numbers", "Say which number is covered, or which two."),
+            Level.Free(UpStopDown, "Up, stop, down", "Thumb up: the next number; aside: the same again; down: the one before."),
+            Level.Free(Jump, "Jumps", "Jump so many on or back, and say where you land."),
+            Level.Free(Steps2, "In steps", "Say the next number in twos, fives or tens."),
+            Level.Free(Doubles, "Doubles", "Say twice the number, and find it on the line."),
+            Level.Free(Write, "Write it", "Write the number that is pointed at."),
         ],
         Point, [AskKind.Place, AskKind.Words, AskKind.On, AskKind.Back, AskKind.Step, AskKind.Double, AskKind.Trace]);
-
-    private static Level Rung(string id, string label, string says) =>
-        new(id, label, says, new Dictionary<string, KnobValue>(), new Dictionary<string, KnobValue>());
 
     public override IReadOnlyList<Problem> Check(Setup setup)
     {

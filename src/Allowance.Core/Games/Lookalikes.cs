@@ -123,12 +123,7 @@ public sealed class Lookalikes : Frame
         return fact == "flipsMean" && table.Again ? turns - 1 + table.Numbers.Count : turns;
     }
 
-    public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat)
-    {
-        var kind = new NumbersKind(0, 60);
-        var values = setup.Get<NumbersValue>("values");
-        return [.. kind.Neighbours(values).Select(v => new SingleChange($"numbers {v} instead of {values}", Belongs.Range, setup.With("values", v)))];
-    }
+    public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat) => Steps(setup, seat, "values");
 
     public override IReadOnlyList<string> Audit(Setup setup)
     {

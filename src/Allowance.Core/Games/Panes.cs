@@ -130,11 +130,7 @@ public sealed class Panes : Frame
         ? ("Until the first line", $"About {calls.Value:0.0} calls when everyone finds hers{(calls.Simulated ? $" (± {calls.Error:0.00}, played)" : ", counted exactly")}."
             + (setup.Seats.Length > 1 ? $" Several have a line on the same call in {100 * tie.Value:0.0} of 100 games." : "")) : null;
 
-    public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat)
-    {
-        var values = setup.Get<NumbersValue>("values");
-        return [.. Values.Neighbours(values).Select(v => new SingleChange($"numbers {v} instead of {values}", Belongs.Range, setup.With("values", v)))];
-    }
+    public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat) => Steps(setup, seat, "values");
 
     public override KnobValue? LeftOpen(Setup setup, Knob knob) => knob.Id == "formCall" ? CommonKnobs.CallForms[new PanesTable(setup).FormCall.Id()] : null;
 

@@ -26,15 +26,12 @@ public sealed class SomeGone : CalledFrame
             CommonKnobs.Support,
         ],
         [
-            Rung(See, "In view", "Take some away; all can be seen, and the rest counted."),
-            Rung(Cover, "Covered", "Take some away under a cloth; say how many are still under it."),
-            Rung(Say, "Say the sentence", "Say what happened, and say it backwards when they come back.", ("restore", Restoring[SayBack])),
-            Rung(Chunk, "Five or ten at once", "Take five or ten at once.", ("start", new WholeValue(20)), ("takeMax", new WholeValue(10))),
+            Level.Free(See, "In view", "Take some away; all can be seen, and the rest counted."),
+            Level.Free(Cover, "Covered", "Take some away under a cloth; say how many are still under it."),
+            Level.Free(Say, "Say the sentence", "Say what happened, and say it backwards when they come back.", ("restore", Restoring[SayBack])),
+            Level.Free(Chunk, "Five or ten at once", "Take five or ten at once.", ("start", new WholeValue(20)), ("takeMax", new WholeValue(10))),
         ],
         See, [AskKind.Gone, AskKind.Join]);
-
-    private static Level Rung(string id, string label, string says, params (string Knob, KnobValue Value)[] suggests) =>
-        new(id, label, says, new Dictionary<string, KnobValue>(), suggests.ToDictionary(s => s.Knob, s => s.Value));
 
     public override IReadOnlyList<Problem> Check(Setup setup)
     {

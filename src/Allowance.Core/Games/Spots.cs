@@ -27,15 +27,12 @@ public sealed class Spots : CalledFrame
             CommonKnobs.Support,
         ],
         [
-            Rung(Rings, "With rings", "Read the number, put a thing on every ring, trace the number."),
-            Rung(NumeralOnly, "Numeral only", "Read the number and put out so many; there are no rings to fill."),
-            Rung(Order, "In order first", "Put the cards in order first, then fill them."),
-            Rung(Sentence, "A sentence", "Lay two cards with a sign between them, and find the card after the equals sign."),
+            Level.Free(Rings, "With rings", "Read the number, put a thing on every ring, trace the number."),
+            Level.Free(NumeralOnly, "Numeral only", "Read the number and put out so many; there are no rings to fill."),
+            Level.Free(Order, "In order first", "Put the cards in order first, then fill them."),
+            Level.Free(Sentence, "A sentence", "Lay two cards with a sign between them, and find the card after the equals sign."),
         ],
         Rings, [AskKind.Say, AskKind.Take, AskKind.Trace, AskKind.Order, AskKind.Join, AskKind.Gone]);
-
-    private static Level Rung(string id, string label, string says) =>
-        new(id, label, says, new Dictionary<string, KnobValue>(), new Dictionary<string, KnobValue>());
 
     public override IReadOnlyList<Problem> Check(Setup setup)
     {
@@ -128,8 +125,7 @@ public sealed class Spots : CalledFrame
         return [$"Cards from {from} to {to}{(copies > 1 ? $", {copies} of each" : "")}, each with its numeral and as many rings.", "A heap of small things that fit on a ring."];
     }
 
-    public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat) =>
-        [.. setup.Frame.Knob("to")!.Kind.Neighbours(setup.Get("to")!).Select(v => new SingleChange($"cards to {v} instead of {setup.Get("to")}", Belongs.Range, setup.With("to", v)))];
+    public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat) => Steps(setup, seat, "to");
 
     public override string Summary(Setup setup) => $"cards from {setup.Get("from")} to {setup.Get("to")}";
 }

@@ -21,6 +21,10 @@ public sealed record Knob(string Id, string Label, KnobKind Kind, KnobValue? Def
 public sealed record Level(string Id, string Label, string Says, IReadOnlyDictionary<string, KnobValue> Fixes, IReadOnlyDictionary<string, KnobValue> Suggests)
 {
     public KnobValue? this[string knob] => Fixes.GetValueOrDefault(knob) ?? Suggests.GetValueOrDefault(knob);
+
+    /// <summary>A level that any table can have at a place: it fixes nothing.</summary>
+    public static Level Free(string id, string label, string says, params (string Knob, KnobValue Value)[] suggests) =>
+        new(id, label, says, new Dictionary<string, KnobValue>(), suggests.ToDictionary(s => s.Knob, s => s.Value));
 }
 
 /// <summary>What a game is mostly about, in the order in which a child grows through them.</summary>

@@ -74,15 +74,6 @@ public abstract class CalledFrame : Frame
     public sealed override IReadOnlyList<string> SimulatedFacts(Setup setup) => [];
 
     public override IReadOnlyList<string> Audit(Setup setup) => [];
-
-    /// <summary>Neighbouring values of a knob at a place; for the whole table where only one plays.</summary>
-    protected static IReadOnlyList<SingleChange> Steps(Setup setup, int seat, string knob) =>
-        [.. setup.Frame.Knob(knob)!.Kind.Neighbours(setup.At(seat, knob)!).Select(v => Turned(setup, seat, knob, v))];
-
-    /// <summary>A knob turned at a place; for the whole table where only one plays.</summary>
-    protected static SingleChange Turned(Setup setup, int seat, string knob, KnobValue value) =>
-        new($"{setup.Frame.Knob(knob)!.Label.ToLowerInvariant()}: {value} instead of {setup.At(seat, knob)}", Belongs.Range,
-            setup.Seats.Length == 1 ? setup.WithSeat(seat, setup.Seats[seat].With(knob, null)).With(knob, value) : setup.WithSeat(seat, setup.Seats[seat].With(knob, value)));
 }
 
 [InlineArray(32)]
