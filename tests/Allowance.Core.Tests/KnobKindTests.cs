@@ -71,6 +71,34 @@ public class KnobKindTests
     [InlineData("""["dice","rack"]""", "[\"dice\"]")]
     public void Other_forms_are_refused(string json, string nearest) => Refuses(Some, json, nearest);
 
+    [Theory]
+    [InlineData("""["d6"]""", "d6", "a die from 1 to 6")]
+    [InlineData("""["d6","d6"]""", "d6+d6", "two dice from 1 to 6")]
+    [InlineData("""["0-5"]""", "0-5", "a die from 0 to 5")]
+    [InlineData("""[[1,1,2,2,3,3]]""", "1.1.2.2.3.3", "a die with 1, 1, 2, 2, 3, 3")]
+    [InlineData("""[[3]]""", "3", "a die with 3")]
+    [InlineData("""["d10",[0,5]]""", "d10+0.5", "a die from 1 to 10 and a die with 0, 5")]
+    public void Dice_are_written_by_faces(string json, string link, string words) => ReadsAndGivesBack(new DiceKind(), json, link, words);
+
+    [Theory]
+    [InlineData("[]", "[\"d6\"]")]
+    [InlineData("6", "[\"d6\"]")]
+    [InlineData("""["w6"]""", "[\"d6\"]")]
+    [InlineData("""["d101"]""", "[\"d6\"]")]
+    [InlineData("""["5-2"]""", "[\"d6\"]")]
+    [InlineData("""[[1,-2]]""", "[\"d6\"]")]
+    [InlineData("""[[]]""", "[\"d6\"]")]
+    [InlineData("""["d6","d6","d6","d6","d6"]""", "[\"d6\",\"d6\",\"d6\",\"d6\"]")]
+    public void Other_dice_are_refused(string json, string nearest) => Refuses(new DiceKind(), json, nearest);
+
+    [Fact]
+    public void Smaller_and_larger_dice_are_offered_beside_a_die()
+    {
+        var kind = new DiceKind();
+        Assert.Equal(["0-5", "d8"], kind.Neighbours(kind.FromLink("d6", "", [])!).Select(d => d.ToLink()));
+        Assert.All(new DiceKind(1).Neighbours(kind.FromLink("d12", "", [])!), d => Assert.Single(((DiceValue)d).Dice.All));
+    }
+
     [Fact]
     public void Neighbours_may_be_a_factor_apart()
     {

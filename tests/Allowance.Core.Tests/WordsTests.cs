@@ -119,4 +119,25 @@ public class WordsTests
         Assert.Contains("20 days ago", proposal.Why, StringComparison.Ordinal);
         Assert.Equal(AdviceKind.Stay, Proposals.For(setup.Seats[0], model, seen, (setup, 0), Approach.Default, day.AddDays(1)).Kind);
     }
+
+    [Fact]
+    public void Every_kind_of_ask_has_three_hints_of_its_own_and_none_tells_the_answer()
+    {
+        var together = new HashSet<string>();
+        foreach (var kind in AskKinds.All)
+        {
+            var ask = Ask.Parse(kind.Example, out _)!.Value;
+            foreach (string school in new[] { "structure", "counting" })
+            {
+                var hints = Enumerable.Range(1, 3).Select(step => Hints.Of(ask, step, Approach.Default.With("answers", school))).ToList();
+                Assert.Equal([1, 2, 3], hints.Select(h => h.Step));
+                Assert.Equal(3, hints.DistinctBy(h => h.Says).Count());
+                Assert.DoesNotContain(hints[0].Says, char.IsDigit);
+                // A picture is one that can be drawn.
+                Assert.All(hints.Where(h => h.Picture != Form.None), h => Assert.True(Pictures.CanDraw(h.Picture, h.Shown), $"{ask}: {h}"));
+            }
+            together.Add(Hints.Of(ask, 3, Approach.Default).Says);
+        }
+        Assert.True(together.Count >= 18, $"{together.Count} of {AskKinds.All.Count}");
+    }
 }

@@ -27,6 +27,8 @@ test("a chain that is too long, or another relation, is refused with what goes; 
   await expect(page.getByRole("alert")).toContainText("Only 5 of these numbers can be called with the double, each once.");
   await page.getByRole("alert").getByRole("link").press("Enter");
   await expect(page.getByRole("alert")).toHaveCount(0);
+  await expect(page).toHaveURL(/cards=5/);
+  await page.waitForLoadState("networkidle");
   await page.keyboard.press("g");
   await expect(page).toHaveURL(/open=centre/);
   await page.getByLabel("What answers").selectOption("partner:7");

@@ -88,7 +88,7 @@ test("refereed, a card that turned up is tapped by what it shows", async ({ page
 });
 
 test("what does not go is refused with the nearest that does", async ({ page }) => {
-  await page.goto("/bench?game=lookalikes&values=1-20&s1=2");
+  await page.goto("/bench?game=lookalikes&values=1-20&formB=dice&s1=2");
   await expect(page.getByRole("alert")).toContainText("Dice show 0 to 12, and the cards go to 20.");
   await page.getByRole("alert").getByRole("link").click();
   await expect(page.getByRole("alert")).toHaveCount(0);

@@ -5,7 +5,7 @@ using Allowance.Core.Setups;
 namespace Allowance.Core.Tuning;
 
 /// <summary>What makes a game fairer.</summary>
-/// <param name="Steps">The knobs turned, one step each, in words; none where it is even already.</param>
+/// <param name="Steps">The knobs that were turned, in words, each from where it was to where it is; none where it is even already.</param>
 /// <param name="Shares">By seat, the chance to win; a shared win counts in parts.</param>
 /// <param name="IsEven">Everyone is within five points of an equal share, and every child is right in 75 to 90 of 100; else it is only the nearest.</param>
 public sealed record Evened(Setup Setup, IReadOnlyList<string> Steps, IReadOnlyList<double> Shares, IReadOnlyList<double?> Success, bool IsEven);
@@ -27,48 +27,56 @@ public static class EvenOut
     public static Evened? For(Setup setup, Func<Setup, IAnswers> answers, int games = 1_500, CancellationToken stop = default)
     {
         if (setup.Seats.Length < 2 || setup.Frame.Knob("winning") is null || setup.Get<ChoiceValue>("winning").Id != "compete") return null;
-        var start = Try(setup, []);
+        var start = Try(setup);
         var seen = new HashSet<string> { setup.ToLink() };
         var level = new List<Tried> { start };
         var nearest = start;
         for (int step = 0; step <= MostSteps; step++)
         {
-            if (level.Where(t => t.Away <= Near && t.Fits).OrderBy(t => Math.Round(t.Changed(start), 4)).ThenBy(t => t.Away).FirstOrDefault() is { } found) return found.As(true);
+            if (level.Where(t => t.Away <= Near && t.Fits).OrderBy(t => Math.Round(t.Changed(start), 4)).ThenBy(t => t.Away).FirstOrDefault() is { } found) return found.As(setup, true);
             // The nearest takes nobody further from where she should be than she was.
             if (level.Where(t => t.Outside <= start.Outside + .01).MinBy(t => t.Away) is { } best && best.Away < nearest.Away - .005) nearest = best;
             if (step == MostSteps || stop.IsCancellationRequested) break;
-            level = [.. level.OrderBy(t => t.Away).Take(Kept).SelectMany(t => Around(t.Setup).Where(c => seen.Add(c.Setup.ToLink())).Select(c => Try(c.Setup, [.. t.Steps, c.Says]))).ToList()];
+            level = [.. level.OrderBy(t => t.Away).Take(Kept).SelectMany(t => Around(t.Setup)).Where(s => seen.Add(s.ToLink())).Select(Try)];
             if (level.Count == 0) break;
         }
-        return nearest.As(false);
+        return nearest.As(setup, false);
 
-        Tried Try(Setup tried, IReadOnlyList<string> steps)
+        Tried Try(Setup tried)
         {
             var forecast = Forecaster.Make(tried, answers(tried), new ForecastOptions(Behaviour.Child, 1, games), new Facts());
-            return new(tried, steps, [.. forecast.Wins.Select(w => w + forecast.Tie / tried.Seats.Length)], [.. forecast.Players.Select(p => p.Success)]);
+            return new(tried, [.. forecast.Wins.Select(w => w + forecast.Tie / tried.Seats.Length)], [.. forecast.Players.Select(p => p.Success)]);
         }
     }
 
     /// <summary>The single steps that may even things out: what a seat rolls or draws, her range, her head start, and who begins.</summary>
-    private static IEnumerable<(Setup Setup, string Says)> Around(Setup setup)
+    private static IEnumerable<Setup> Around(Setup setup)
     {
         var frame = Catalogue.Of(setup);
-        var steps = new List<(Setup Setup, string Says)>();
+        var steps = new List<Setup>();
         for (int seat = 0; seat < setup.Seats.Length; seat++)
         {
-            string who = setup.Seats[seat].Name.Length > 0 ? setup.Seats[seat].Name : $"place {seat + 1}";
-            if (!setup.Seats[seat].GrownUp)
-                steps.AddRange(frame.RangeSteps(setup, seat).Where(c => c.Setup.Table.SequenceEqual(setup.Table)).Select(c => (c.Setup, $"{who}: {c.Says}")));
+            if (!setup.Seats[seat].GrownUp) steps.AddRange(frame.RangeSteps(setup, seat).Select(c => c.Setup).Where(s => s.Table.SequenceEqual(setup.Table)));
             foreach (var knob in setup.Frame.Knobs.Where(k => k is { Belongs: Belongs.Fairness, Scope: Scope.Seat } && frame.Matters(setup, k)))
-                foreach (var value in knob.Kind.Neighbours(setup.At(seat, knob.Id)!))
-                    steps.Add((setup.WithSeat(seat, setup.Seats[seat].With(knob.Id, value)), $"{who}: {knob.Label.ToLowerInvariant()} {value} instead of {setup.At(seat, knob.Id)}"));
+                steps.AddRange(knob.Kind.Neighbours(setup.At(seat, knob.Id)!).Select(value => setup.WithSeat(seat, setup.Seats[seat].With(knob.Id, value))));
         }
         if (setup.Frame.Knob("first") is { Kind: ChoiceKind first })
-            steps.AddRange(first.Options.Where(o => !Equals(o, setup.Get("first"))).Select(o => (setup.With("first", o), $"{o} begins")));
-        return steps.Where(s => frame.Check(s.Setup).Count == 0);
+            steps.AddRange(first.Options.Where(o => !Equals(o, setup.Get("first"))).Select(o => setup.With("first", o)));
+        return steps.Where(s => frame.Check(s).Count == 0);
     }
 
-    private sealed record Tried(Setup Setup, IReadOnlyList<string> Steps, IReadOnlyList<double> Shares, IReadOnlyList<double?> Success)
+    /// <summary>What is other than it was, in words.</summary>
+    private static IReadOnlyList<string> Differences(Setup was, Setup now)
+    {
+        var found = new List<string>();
+        for (int seat = 0; seat < now.Seats.Length; seat++)
+            foreach (var knob in now.Frame.Knobs.Where(k => k.Scope.HasFlag(Scope.Seat) && !Equals(was.At(seat, k.Id), now.At(seat, k.Id))))
+                found.Add($"{(now.Seats[seat].Name.Length > 0 ? now.Seats[seat].Name : $"place {seat + 1}")}: {knob.Label.ToLowerInvariant()} {now.At(seat, knob.Id)} instead of {was.At(seat, knob.Id)}");
+        if (now.Frame.Knob("first") is not null && !Equals(was.Get("first"), now.Get("first"))) found.Add($"{now.Get("first")} begins");
+        return found;
+    }
+
+    private sealed record Tried(Setup Setup, IReadOnlyList<double> Shares, IReadOnlyList<double?> Success)
     {
         /// <summary>How far the one who is furthest from it is from an equal share.</summary>
         public double Away { get; } = Shares.Max(s => Math.Abs(s - 1.0 / Shares.Count));
@@ -80,6 +88,6 @@ public static class EvenOut
 
         public double Changed(Tried start) => Success.Zip(start.Success).Sum(s => Math.Abs((s.First ?? 0) - (s.Second ?? 0)));
 
-        public Evened As(bool even) => new(Setup, Steps, Shares, Success, even);
+        public Evened As(Setup was, bool even) => new(Setup, Differences(was, Setup), Shares, Success, even);
     }
 }
