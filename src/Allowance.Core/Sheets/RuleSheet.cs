@@ -21,7 +21,7 @@ public sealed record RuleSheet(
     Setup Setup, IReadOnlyList<Need> Needs, IReadOnlyList<string> GetReady, IReadOnlyList<(int? Seat, string Says)> Play, WorkedTurn? Turn,
     string Ends, IReadOnlyList<string> Easier, IReadOnlyList<string> Harder)
 {
-    private const int Tries = 40, Samples = 60, Listed = 3;
+    private const int Tries = 40, Samples = 240, Listed = 3;
 
     /// <param name="answers">How the players answer in a setup, to tell easier from harder.</param>
     public static RuleSheet Of(Setup setup, Approach approach, Func<Setup, IAnswers> answers)
