@@ -127,6 +127,13 @@ public class HomingTests
     }
 
     [Fact]
+    public void Writing_each_move_down_takes_its_time()
+    {
+        double Minutes(string table) => Forecaster.Make(Read(table).Setup!, new LearnerAnswers(Read(table).Setup!, new(2026, 1, 1)), new ForecastOptions(Behaviour.Plain, 1, 200)).Minutes.Mean;
+        Assert.Equal(6 * 10 / 60.0, Minutes("""{"rounds":6,"signs":true}""") - Minutes("""{"rounds":6}"""), 3);
+    }
+
+    [Fact]
     public void The_largest_line_is_worked_out()
     {
         var facts = Facts("""{"rounds":20,"dice":["d12","d12"],"start":480,"mark":470}""", Behaviour.Perfect);

@@ -97,6 +97,16 @@ public class LiftTests
         Assert.Equal("Roll: it goes down.", run.Next.Kind == StepKind.Over ? "" : run.Says);
     }
 
+    [Theory, InlineData("rolls", "Out at the top: 1 roll."), InlineData("dots", "Out at the top: 6 dots.")]
+    public void What_is_counted_is_told_at_the_door(string keep, string says)
+    {
+        var setup = Read($$"""{"up":4,"down":4,"keepCount":"{{keep}}"}""").Setup!;
+        var run = Catalogue.Of(setup).Compile(setup).Start(0);
+        run.Deal(6);
+        run.Apply(run.Moves[0], true);
+        Assert.Equal(says, run.Says);
+    }
+
     [Fact]
     public void How_many_floors_fill_ten_minutes_is_said()
     {

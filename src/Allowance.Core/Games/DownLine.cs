@@ -88,7 +88,7 @@ public sealed class DownLine : Frame
         ];
     }
 
-    /// <summary>How many rounds the chances to win are worked out for; a solitary run does not need them.</summary>
+    /// <summary>Each player alone, and who is first; averaged over who begins where that is drawn or goes round.</summary>
     public override Facts ExactFacts(Setup setup)
     {
         var track = new DownLineTrack(setup);

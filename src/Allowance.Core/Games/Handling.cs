@@ -21,8 +21,8 @@ public static class Handling
     /// <summary>Fives and Ones: laying out what is shown.</summary>
     public const float CountBoxCall = 8f;
 
-    /// <summary>Dice and tracks: rolling a die; moving a piece along.</summary>
-    public const float RollDie = 3f, MovePiece = 4f;
+    /// <summary>Dice and tracks: rolling a die; moving a piece along; writing the move down.</summary>
+    public const float RollDie = 3f, MovePiece = 4f, WriteMove = 10f;
 
     /// <summary>Games with a caller: laying out what is called, and putting it back.</summary>
     public const float SomeGoneTurn = 8f, EvenPlatesTurn = 12f, AroundTurn = 6f, SpotsTurn = 10f, LineWalkCall = 4f;

@@ -124,6 +124,7 @@ internal sealed class HomingLine
         Start = setup.Get<WholeValue>("start").Number;
         Mark = setup.Get("mark") is WholeValue mark ? mark.Number : Start;
         Rounds = setup.Get<WholeValue>("rounds").Number;
+        Writes = setup.Get<FlagValue>("signs").On;
         Cups = [.. Enumerable.Range(0, setup.Seats.Length).Select(s => new DiceCup(setup.At<DiceValue>(s, "dice").Dice))];
         (Low, High) = setup.Get("line") is RangeValue { Range: var range } ? (range.Low, range.High) : (int.MinValue, int.MaxValue);
         Support = [.. Enumerable.Range(0, setup.Seats.Length).Select(s => CommonKnobs.SupportAt(setup, s))];
@@ -146,6 +147,9 @@ internal sealed class HomingLine
     public Support[] Support { get; }
 
     public bool[] GrownUp { get; }
+
+    /// <summary>Each move is written down with its sign.</summary>
+    public bool Writes { get; }
 
     /// <summary>By seat, how to choose best; worked out when it is first needed.</summary>
     public Lazy<HomingPlan>[] Best { get; }
@@ -357,7 +361,7 @@ internal readonly struct HomingRules(HomingLine line) : IRules<HomingState>
         return count;
     }
 
-    public float Seconds(in HomingState s, Step step, Move move) => step.Kind == StepKind.Chance ? Handling.RollDie : Handling.MovePiece;
+    public float Seconds(in HomingState s, Step step, Move move) => step.Kind == StepKind.Chance ? Handling.RollDie : line.Writes ? Handling.MovePiece + Handling.WriteMove : Handling.MovePiece;
 
     public bool Seeking(in HomingState s, Move move) => false;
 

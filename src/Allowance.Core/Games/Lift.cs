@@ -63,7 +63,7 @@ public sealed class Lift : Frame
         var house = new LiftHouse(setup);
         return
         [
-            $"Draw a house with {Words.Count(house.Above, "floor")} above the middle and {house.Below} below it, a door at each end; number the floors from {0} at the bottom door to {house.Above + house.Below} at the top.",
+            $"Draw a house with {Words.Count(house.Above, "floor")} above the middle and {house.Below} below it, a door at each end; number the floors from 0 at the bottom door to {house.Above + house.Below} at the top.",
             $"The lift stands on the middle floor, {house.Below}. {Words.Sentence($"going up: {setup.Get("upDice")}; going down: {setup.Get("downDice")}")}",
         ];
     }
@@ -115,7 +115,11 @@ internal sealed class LiftHouse
         Support = [.. Enumerable.Range(0, setup.Seats.Length).Select(s => CommonKnobs.SupportAt(setup, s))];
         SaysFloor = [.. Enumerable.Range(0, setup.Seats.Length).Select(s => setup.LevelAt(s) == "say")];
         GrownUp = [.. setup.Seats.Select(s => s.GrownUp)];
+        CountsDots = setup.Get<ChoiceValue>("keepCount").Id == Lift.Dots;
     }
+
+    /// <summary>All dots are counted, not the rolls.</summary>
+    public bool CountsDots { get; }
 
     public int Above { get; }
 
@@ -378,7 +382,7 @@ internal readonly struct LiftRules(LiftHouse house) : IRules<LiftState>
 
     public string Says(in LiftState s) => s.Phase switch
     {
-        StepKind.Over => s.Floor == 0 ? "Out at the bottom." : "Out at the top.",
+        StepKind.Over => $"Out at the {(s.Floor == 0 ? "bottom" : "top")}: {(house.CountsDots ? Words.Count(s.Dots, "dot") : Words.Count(s.Head.Turns, "roll"))}.",
         StepKind.Chance => s.Down ? "Roll: it goes down." : "Roll: it goes up.",
         _ => house.SaysFloor[s.Head.Mover] ? "How many? Which floor is that?" : "How many floors?",
     };
