@@ -140,7 +140,7 @@ public sealed class Chain
         FormSeeks = CommonKnobs.SecondForm(setup, "formSeeks", Called, FormHas);
         Owner = Deal(wanted, setup.Seats.Length);
         Asks = [.. Enumerable.Range(0, setup.Seats.Length).Select(s => setup.Seats[s].GrownUp ? null
-            : Called.Select(called => AskOf(called, CommonKnobs.SupportAt(setup, s))).ToArray())];
+            : Called.Select(called => CommonKnobs.Answering(Relation, called, FormSeeks, FormHas, CommonKnobs.SupportAt(setup, s))).ToArray())];
     }
 
     public RelationValue Relation { get; }
@@ -172,15 +172,6 @@ public sealed class Chain
         if (seats > 2 && cards % seats == 1) owner[^1] = 1;
         return owner;
     }
-
-    private Ask AskOf(int called, Support support) => Relation.Relation switch
-    {
-        Setups.Relation.Plus => new(AskKind.On, called, Relation.By, FormSeeks, support),
-        Setups.Relation.Minus => new(AskKind.Back, called, Relation.By, FormSeeks, support),
-        Setups.Relation.Partner => new(AskKind.Part, Relation.By, called, FormSeeks, support),
-        Setups.Relation.Double => new(AskKind.Double, called, FormSeeks, support: support),
-        _ => new(AskKind.Match, called, FormSeeks, FormHas, support),
-    };
 }
 
 internal struct ChainCallState

@@ -35,6 +35,18 @@ internal static class CommonKnobs
 
     public static Form FormAt(Setup setup, string knob) => FormTable.Find(setup.Get<ChoiceValue>(knob).Id)!.Value;
 
+    /// <summary>What a call asks of the one who has the answer.</summary>
+    /// <param name="called">The number that is called, and the form it is called in.</param>
+    /// <param name="answers">The form of what answers.</param>
+    public static Ask Answering(RelationValue relation, int called, Form calls, Form answers, Support support) => relation.Relation switch
+    {
+        Relation.Plus => new(AskKind.On, called, relation.By, calls, support),
+        Relation.Minus => new(AskKind.Back, called, relation.By, calls, support),
+        Relation.Partner => new(AskKind.Part, relation.By, called, calls, support),
+        Relation.Double => new(AskKind.Double, called, calls, support: support),
+        _ => new(AskKind.Match, called, calls, answers, support),
+    };
+
     /// <summary>The form of the second of two: as chosen, or left open dice as far as they reach, then loose dots, then words.</summary>
     public static Form SecondForm(Setup setup, string knob, IReadOnlyCollection<int> numbers, Form first) => setup.Get(knob) is ChoiceValue chosen
         ? FormTable.Find(chosen.Id)!.Value

@@ -167,7 +167,7 @@ public sealed class PanesTable
         bool distinct = setup.Get<FlagValue>("distinct").On;
         seed = setup.Get<WholeValue>("shuffle").Number;
         boards = new(() => Make(distinct));
-        Asks = [.. Enumerable.Range(0, Seats).Select(s => setup.Seats[s].GrownUp ? null : Calls.Select(called => AskOf(called, CommonKnobs.SupportAt(setup, s))).ToArray())];
+        Asks = [.. Enumerable.Range(0, Seats).Select(s => setup.Seats[s].GrownUp ? null : Calls.Select(called => CommonKnobs.Answering(Relation, called, FormCall, FormBoard, CommonKnobs.SupportAt(setup, s))).ToArray())];
     }
 
     private readonly Lazy<int[][]> boards;
@@ -231,15 +231,6 @@ public sealed class PanesTable
         }
         return [.. lines, down, up];
     }
-
-    private Ask AskOf(int called, Support support) => Relation.Relation switch
-    {
-        Setups.Relation.Plus => new(AskKind.On, called, Relation.By, FormCall, support),
-        Setups.Relation.Minus => new(AskKind.Back, called, Relation.By, FormCall, support),
-        Setups.Relation.Partner => new(AskKind.Part, Relation.By, called, FormCall, support),
-        Setups.Relation.Double => new(AskKind.Double, called, FormCall, support: support),
-        _ => new(AskKind.Match, called, FormCall, FormBoard, support),
-    };
 
     /// <summary>
     /// Numbers go to the boards that need them so that each is used as often as any other, give or take one: no choice
