@@ -24,6 +24,44 @@ public class CallerFramesTests
     private static Facts Facts(Setup setup) => Catalogue.Of(setup).ExactFacts(setup);
 
     [Theory]
+    [InlineData("count", """{"dice":["d6"]}""", 6, "say 1 dice")]
+    [InlineData("write", """{"dice":["d6"]}""", 6, "say 1 dice; trace 1 numeral")]
+    [InlineData("match", """{"dice":["d6"]}""", 6, "match 1 dice numeral")]
+    [InlineData("more", """{"dice":["d6","d6"]}""", 21, "more 1 1 dice")]
+    [InlineData("sign", """{"dice":["d6","d4"]}""", 18, "more 1 1 dice")]
+    [InlineData("join", """{"dice":[[2,9],[3]]}""", 2, "join 3 2 dice")]
+    public void Roll_and_tell_calls_every_roll_once(string level, string table, int calls, string asks)
+    {
+        var setup = Good("rolltell", table, level);
+        Assert.Equal(calls, ((CalledFrame)Catalogue.Of(setup)).Calls(setup, 0).Count);
+        Assert.Equal(asks, Asked(setup));
+    }
+
+    [Fact]
+    public void Roll_and_tell_knows_its_dice()
+    {
+        var facts = Facts(Good("rolltell", """{"dice":["d6","d6"]}"""));
+        Assert.Equal(6.0 / 36, ((MapFact)facts.Find("sumPmf")!)[7], 12);
+        Assert.Equal(1.0 / 6, facts.Number("pSame"), 12);
+        // 1, 1, 2 against 1, 2, 3, 4: two of twelve are 1 and 1, one is 2 and 2.
+        Assert.Equal(3.0 / 12, Facts(Good("rolltell", """{"dice":[[1,1,2],"d4"]}""")).Number("pSame"), 12);
+        Assert.Null(Facts(Good("rolltell", """{"dice":["d6"]}""")).Find("pSame"));
+    }
+
+    [Fact]
+    public void Dice_that_fall_are_as_likely_as_dice_are()
+    {
+        var setup = Good("rolltell", """{"dice":["d6","d6"],"asks":"dice","rounds":20}""", "join");
+        var forecast = Forecaster.Make(setup, new Learner.LearnerAnswers(setup, new DateOnly(2026, 1, 1)), new ForecastOptions(Behaviour.Plain, 1, 4_000));
+        Assert.Equal(20 / 36.0, forecast.Players[0].Asks.Single(a => a.Ask.ToString() == "join 3 3 dice").PerGame, 1);
+        Assert.Equal(20 / 18.0, forecast.Players[0].Asks.Single(a => a.Ask.ToString() == "join 5 3 dice").PerGame, 1);
+        // Too many rolls to be kept apart fall as they will, and are refused to a caller.
+        Assert.Equal("dice", Assert.Single(Read("rolltell", """{"dice":["d40","d40"],"asks":"called"}""", "join").Problems).Nearest!.GetValue<string>());
+        Good("rolltell", """{"dice":["d40","d40"]}""", "join");
+        Assert.Equal("""["d8","d8"]""", Assert.Single(Read("rolltell", """{"dice":["d8"]}""", "more").Problems).Nearest!.ToJsonString());
+    }
+
+    [Theory]
     // Every row of 1 to n with every number up to k that can go: 1 + 2 + 3 + 3 + 3 for five things and three at most.
     [InlineData("see", """{"start":5,"takeMax":3}""", 12)]
     [InlineData("cover", """{"start":4,"takeMax":4}""", 10)]

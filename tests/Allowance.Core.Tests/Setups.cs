@@ -49,6 +49,10 @@ internal static class Setups
             Gen.Int[1, 20].Select(t => (KnobValue)new RelationValue(Relation.Partner, t))),
         DiceKind dice => Gen.Int[0, DiceKind.Usual.Count - 1].Select(i => (KnobValue)DiceKind.Usual[i]),
         FormsKind forms => Gen.Int[0, forms.Offered.Count - 1].List[1, 3].Select(f => (KnobValue)new FormsValue(f.Select(i => forms.Offered[i]))),
+        CountsKind counts => Gen.Dictionary(Gen.Int[0, Math.Min(12, counts.Most)], Gen.Int[1, 4])[1, 8].Select(c => (KnobValue)new CountsValue(c)),
+        ColoursKind => Gen.Dictionary(OneOf<string>(["red", "blue", "green"]), Gen.Int[1, 6])[1, 3].Select(c => (KnobValue)new ColoursValue(c.Select(p => (p.Key, p.Value)))),
+        ColourDieKind => OneOf<string>(["red", "blue", "green"]).List[1, 2].List[1, 6].Select(f => (KnobValue)new ColourDieValue(f)),
+        SignDieKind => OneOf<char>(['+', '-']).List[1, 6].Select(f => (KnobValue)new SignDieValue(string.Concat(f))),
         DeckKind => Decks.Select(d => (KnobValue)new DeckValue(d)),
         _ => throw new NotSupportedException($"No random values of {kind.GetType().Name} yet."),
     };

@@ -11,18 +11,21 @@ public enum Support { None, Line, Frame, Fingers, Things, Rack }
 /// <summary>
 /// One small question that a turn puts to a player, such as <c>part 10 6 numeral</c>: a kind, its numbers, the form or
 /// forms, and a support. It is packed into 63 bits, so that a simulated game can hand asks on without allocating.
-/// Up to four numbers may be as large as 1023, five or six as large as 127.
+/// One or two numbers may be as large as 1,048,575, three or four as large as 1023, five or six as large as 127.
 /// </summary>
 public readonly record struct Ask
 {
-    private const int HeaderBits = 22, WideBits = 10, NarrowBits = 7;
+    private const int HeaderBits = 22;
+
+    /// <summary>Bits for each number where there are so many.</summary>
+    private static int Bits(int numbers) => numbers <= 2 ? 20 : numbers <= 4 ? 10 : 7;
 
     /// <summary>The packed value: equal asks have equal codes.</summary>
     public long Code { get; private init; }
 
     public Ask(AskKind kind, ReadOnlySpan<int> numbers, Form form, Form second = Form.None, Support support = Support.None)
     {
-        int bits = numbers.Length <= 4 ? WideBits : NarrowBits;
+        int bits = Bits(numbers.Length);
         if (numbers.Length > 6) throw new ArgumentException("An ask has at most six numbers.", nameof(numbers));
         long code = (long)kind | (long)form << 5 | (long)second << 10 | (long)support << 15 | (long)numbers.Length << 18;
         for (int i = 0; i < numbers.Length; i++)
@@ -44,15 +47,15 @@ public readonly record struct Ask
     internal static Ask Join(ulong numbers, int count, Form form, Support support)
     {
         long code = (long)AskKind.Join | (long)form << 5 | (long)support << 15 | (long)count << 18;
-        // Bytes become lanes of ten bits, or lose their eighth bit, in one instruction where there is one.
+        // Bytes become lanes of twenty or ten bits, or lose their eighth bit, in one instruction where there is one.
         if (Bmi2.X64.IsSupported)
-            return new() { Code = code | (long)(count <= 4 ? Bmi2.X64.ParallelBitDeposit(numbers, 0x3F_CFF3_FCFF) : Bmi2.X64.ParallelBitExtract(numbers, 0x7F7F_7F7F_7F7F)) << HeaderBits };
+            return new() { Code = code | (long)(count <= 4 ? Bmi2.X64.ParallelBitDeposit(numbers, count <= 2 ? 0xFF0_00FFUL : 0x3F_CFF3_FCFFUL) : Bmi2.X64.ParallelBitExtract(numbers, 0x7F7F_7F7F_7F7F)) << HeaderBits };
         return new() { Code = code | Packed(numbers, count) };
     }
 
     private static long Packed(ulong numbers, int count)
     {
-        int bits = count <= 4 ? WideBits : NarrowBits;
+        int bits = Bits(count);
         long code = 0;
         for (int i = 0, at = HeaderBits; i < count; i++, at += bits, numbers >>= 8) code |= (long)(numbers & 255) << at;
         return code;
@@ -70,9 +73,7 @@ public readonly record struct Ask
 
     public int Count => (int)(Code >> 18 & 7);
 
-    public int this[int i] => Count <= 4
-        ? (int)(Code >> (HeaderBits + i * WideBits)) & ((1 << WideBits) - 1)
-        : (int)(Code >> (HeaderBits + i * NarrowBits)) & ((1 << NarrowBits) - 1);
+    public int this[int i] => (int)(Code >> (HeaderBits + i * Bits(Count))) & ((1 << Bits(Count)) - 1);
 
     /// <summary>The number she must come to, where the ask has one; −1 otherwise.</summary>
     public int Answer => Kind switch
@@ -85,7 +86,7 @@ public readonly record struct Ask
         AskKind.Even => (this[0] + this[1]) / 2,
         AskKind.Share => this[0] / Math.Max(1, this[1]),
         AskKind.Double => 2 * this[0],
-        AskKind.Times => this[0] * this[1],
+        AskKind.Times => Product,
         _ => -1,
     };
 
@@ -97,6 +98,16 @@ public readonly record struct Ask
             int sum = 0;
             for (int i = 0; i < Count; i++) sum += this[i];
             return sum;
+        }
+    }
+
+    private int Product
+    {
+        get
+        {
+            int product = 1;
+            for (int i = 0; i < Count; i++) product *= this[i];
+            return product;
         }
     }
 
@@ -144,12 +155,12 @@ public readonly record struct Ask
         var support = Support.None;
         foreach (string word in words.Skip(1))
         {
-            if (int.TryParse(word, System.Globalization.NumberStyles.None, null, out int n) && n <= 1000 && forms.Count == 0) numbers.Add(n);
+            if (int.TryParse(word, System.Globalization.NumberStyles.None, null, out int n) && n <= Most(facts.Kind) && forms.Count == 0) numbers.Add(n);
             else if (word[0] == '+' && char.IsAsciiLetter(word.ElementAtOrDefault(1)) && Enum.TryParse(word[1..], true, out support)) { }
             else if (FormTable.Find(word) is { } form and not Form.None) forms.Add(form);
             else
             {
-                problem = $"\"{Shorten(word)}\" in \"{Shorten(text)}\" is neither a number up to 1000 nor a form; it should read like \"{facts.Example}\".";
+                problem = $"\"{Shorten(word)}\" in \"{Shorten(text)}\" is neither a number up to {Most(facts.Kind)} nor a form; it should read like \"{facts.Example}\".";
                 return null;
             }
         }
@@ -161,6 +172,9 @@ public readonly record struct Ask
         }
         return new Ask(facts.Kind, [.. numbers], forms.ElementAtOrDefault(0), forms.ElementAtOrDefault(1), support);
     }
+
+    /// <summary>The largest number in an ask of this kind: what is compared may have been multiplied.</summary>
+    private static int Most(AskKind kind) => kind is AskKind.More or AskKind.Gap or AskKind.Digits ? 1_000_000 : 1000;
 
     private static bool Sensible(AskKind kind, List<int> n) => kind switch
     {

@@ -50,7 +50,7 @@ public static class AskKinds
         new(AskKind.Trace, "trace", "trace 5 numeral", "write it", (1, 1), 1, OutcomeScale.Told, ["write"]),
         new(AskKind.Story, "story", "story 5 3 objects", "the story, the sentence", (2, 2), 1, OutcomeScale.Told, ["story"]),
         new(AskKind.Digits, "digits", "digits 86 68 numeral", "read, compare", (1, 2), 1, OutcomeScale.Told, ["digits"]),
-        new(AskKind.Times, "times", "times 4 3 numeral", "product, quotient", (2, 2), 1, OutcomeScale.Countable, ["ops"]),
+        new(AskKind.Times, "times", "times 4 3 numeral", "product, quotient", (2, 4), 1, OutcomeScale.Countable, ["ops"]),
     ];
 
     public static AskKindFacts Facts(this AskKind kind) => All[(int)kind];

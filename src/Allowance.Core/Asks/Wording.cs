@@ -31,7 +31,7 @@ public static class Wording
         AskKind.Trace => $"Write {ask[0]}.",
         AskKind.Story => $"Tell a story with {ask[0]} and {ask[1]}.",
         AskKind.Digits => ask.Count == 1 ? "Read it." : "Which is more?",
-        _ => $"{ask[0]} times {ask[1]}?",
+        _ => string.Join(" times ", Enumerable.Range(0, ask.Count).Select(i => ask[i])) + "?",
     };
 
     /// <summary>How to put an ask with things on the table, for the grown-up.</summary>

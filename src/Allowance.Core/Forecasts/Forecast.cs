@@ -117,7 +117,7 @@ public static class Forecaster
         var frame = Catalogue.Of(setup);
         var game = frame.Compile(setup, answers);
         int seats = setup.Seats.Length;
-        var plan = new SimulationPlan(options.Behaviour, options.Seed, answers, First(setup), Youngest(setup), Ranges(setup), options.Samples);
+        var plan = new SimulationPlan(options.Behaviour, options.Seed, answers, First(setup), CommonKnobs.Youngest(setup), Ranges(setup), options.Samples);
         var tally = new GameTally(seats, plan);
         int played = 0;
         while (played < options.Samples)
@@ -133,7 +133,7 @@ public static class Forecaster
     /// <summary>A player's mean chance of being right over a few games; null where she is asked nothing. Much quicker than a forecast.</summary>
     public static double? Success(Setup setup, IAnswers answers, int games, int seat = 0)
     {
-        var plan = new SimulationPlan(Behaviour.Child, 1, answers, First(setup), Youngest(setup), Ranges(setup), games);
+        var plan = new SimulationPlan(Behaviour.Child, 1, answers, First(setup), CommonKnobs.Youngest(setup), Ranges(setup), games);
         return Player("", Catalogue.Of(setup).Compile(setup, answers).Simulate(plan, 0, games).Asks[seat], 0, games).Success;
     }
 
@@ -163,9 +163,6 @@ public static class Forecaster
 
     private static FirstSeat First(Setup setup) =>
         setup.Frame.Knob("first") is null ? FirstSeat.Seat : Enum.Parse<FirstSeat>(setup.Get<ChoiceValue>("first").Id, true);
-
-    private static int Youngest(Setup setup) =>
-        Enumerable.Range(0, setup.Seats.Length).MinBy(i => setup.Seats[i].GrownUp ? 100 : setup.Seats[i].Age ?? 5);
 
     private static NumberRange?[] Ranges(Setup setup) =>
         [.. Enumerable.Range(0, setup.Seats.Length).Select(i => setup.Frame.Knob("range") is null ? null : (setup.At(i, "range") as RangeValue)?.Range)];

@@ -19,6 +19,9 @@ internal static class CommonKnobs
 
     public static Knob First { get; } = new("first", "Who begins", ChoiceKind.Of(("seat", "the first place"), ("alternate", "in turn, game by game"), ("youngest", "the youngest"), ("draw", "drawn")), new ChoiceValue("seat", "the first place"), Belongs.Fairness, Scope.Table, "centre", "Whose turn comes first.");
 
+    /// <summary>The place of the youngest, who begins where that is the rule.</summary>
+    public static int Youngest(Setup setup) => Enumerable.Range(0, setup.Seats.Length).MinBy(i => setup.Seats[i].GrownUp ? 100 : setup.Seats[i].Age ?? 5);
+
     public static Knob Range(int most) => new("range", "Her range", new RangeKind(0, most), null, Belongs.Range, Scope.Seat, "place", "The numbers she holds; what comes up outside them is shown.");
 
     /// <param name="most">What the winner has most of; null where it is not played against each other.</param>

@@ -177,7 +177,7 @@ public readonly record struct Tapped(Move? Move, bool More, string Words)
     public static Tapped No(string words) => new(null, false, words);
 }
 
-public enum ZoneKind { Grid, Hand, Pile, Heap, Box, Track, Board, Dice, Plates, Rings, Frame, Line, Stage, Equation, Scores }
+public enum ZoneKind { Grid, Hand, Pile, Heap, Box, Track, Board, Dice, Plates, Rings, Frame, Line, Stage, Equation, Who, Scores }
 
 /// <summary>How an item lies; <see cref="Marked"/> is an empty place to be filled.</summary>
 public enum ItemState { Up, Down, Gone, Taken, Marked }

@@ -92,29 +92,44 @@ public sealed class DownLine : Frame
     public override Facts ExactFacts(Setup setup)
     {
         var track = new DownLineTrack(setup);
-        var facts = new Facts
+        var (wins, turns) = Race(setup, track, track.Length);
+        return new Facts
         {
             ["turnsMean"] = new ListFact([.. track.Dice.Select((d, s) => new NumberFact(RaceFacts.MeanTurns(d, track.Start[s], track.Length, track.Finish)))]),
+            ["winChance"] = new ListFact([.. wins.Select(w => new NumberFact(w))]),
+            Turns = turns,
+            AimReached = 1,
         };
-        // Equal players have equal distributions; each is worked out once.
-        var known = new Dictionary<(Dice, int), Pmf>();
-        var alone = track.Dice.Select((d, s) => known.TryGetValue((d, track.Start[s]), out var pmf) ? pmf : known[(d, track.Start[s])] = RaceFacts.Turns(d, track.Start[s], track.Length, track.Finish)).ToList();
-        int seats = alone.Count;
-        string first = setup.Get<ChoiceValue>("first").Id;
-        int[] beginners = first is "alternate" or "draw" ? [.. Enumerable.Range(0, seats)] : [first == "youngest" ? Youngest(setup) : 0];
-        var races = beginners.Select(b => RaceFacts.First(alone, b)).ToList();
-        facts["winChance"] = new ListFact([.. Enumerable.Range(0, seats).Select(s => new NumberFact(races.Average(r => r.Wins[s])))]);
-        facts.Turns = new Pmf([.. Enumerable.Range(0, races.Max(r => r.Turns.Length)).Select(t => races.Average(r => r.Turns[t]))]);
-        facts.AimReached = 1;
-        return facts;
     }
 
-    private static int Youngest(Setup setup) => Enumerable.Range(0, setup.Seats.Length).MinBy(i => setup.Seats[i].GrownUp ? 100 : setup.Seats[i].Age ?? 5);
+    private static (IReadOnlyList<double> Wins, Pmf Turns) Race(Setup setup, DownLineTrack track, int length)
+    {
+        // Equal players have equal distributions; each is worked out once.
+        var known = new Dictionary<(Dice, int), Pmf>();
+        var alone = track.Dice.Select((d, s) => known.TryGetValue((d, track.Start[s]), out var pmf) ? pmf : known[(d, track.Start[s])] = RaceFacts.Turns(d, track.Start[s], length, track.Finish)).ToList();
+        string first = setup.Get<ChoiceValue>("first").Id;
+        int[] beginners = first is "alternate" or "draw" ? [.. Enumerable.Range(0, alone.Count)] : [first == "youngest" ? CommonKnobs.Youngest(setup) : 0];
+        var races = beginners.Select(b => RaceFacts.First(alone, b)).ToList();
+        return ([.. Enumerable.Range(0, alone.Count).Select(s => races.Average(r => r.Wins[s]))], new Pmf([.. Enumerable.Range(0, races.Max(r => r.Turns.Length)).Select(t => races.Average(r => r.Turns[t]))]));
+    }
+
+    /// <summary>The track on which a game takes ten minutes: turns grow evenly with sections, so two lengths tell the third.</summary>
+    private static string ForTenMinutes(Setup setup, Facts facts, double secondsATurn)
+    {
+        var track = new DownLineTrack(setup);
+        if (secondsATurn <= 0 || facts.Turns is not { Mean: > 0 and var turns } || track.Start.Any(s => s > 0)) return "";
+        double wanted = TenMinutes / secondsATurn;
+        int guess = (int)Math.Clamp(Math.Round(track.Length * wanted / turns), 2, MostSections);
+        if (guess == track.Length || track.Finish != Finish.Reach) return guess == track.Length ? " That is about ten minutes." : "";
+        double there = Race(setup, track, guess).Turns.Mean;
+        double sections = track.Length + (guess - track.Length) * (wanted - turns) / (there - turns);
+        return sections is >= 1 and <= MostSections ? $" For about ten minutes draw {Words.Count((int)Math.Round(sections), "section")}." : "";
+    }
 
     public override IReadOnlyList<string> SimulatedFacts(Setup setup) => [];
 
-    public override (string Heading, string Says)? InWords(Setup setup, Facts facts) => facts.Find("turnsMean") is ListFact { Items: var turns }
-        ? ("Down the line", $"{Words.Sentence(Words.List(turns.Select((t, s) => $"{(turns.Count == 1 ? "about" : $"place {s + 1} about")} {((NumberFact)t).Value:0.0} rolls to the end")))} Counted exactly.") : null;
+    public override (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn) => facts.Find("turnsMean") is ListFact { Items: var turns }
+        ? ("Down the line", $"{Words.Sentence(Words.List(turns.Select((t, s) => $"{(turns.Count == 1 ? "about" : $"place {s + 1} about")} {((NumberFact)t).Value:0.0} rolls to the end")))}{ForTenMinutes(setup, facts, secondsATurn)}") : null;
 
     public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat) => Steps(setup, seat, "dice");
 
@@ -124,14 +139,7 @@ public sealed class DownLine : Frame
 
     public override string Summary(Setup setup) => $"{setup.Get("sections")} sections, {setup.Get("direction")}, {setup.Get("dice")}";
 
-    public override string Summary(Setup setup, int seat)
-    {
-        var own = new List<string>();
-        if (setup.Seats[seat].Level is { } level) own.Add(setup.Frame.Level(level)!.Label.ToLowerInvariant());
-        if (setup.Seats[seat].Allowance.ContainsKey("dice")) own.Add(setup.At(seat, "dice")!.Says());
-        if (setup.At<WholeValue>(seat, "headStart").Number is > 0 and var ahead) own.Add($"{ahead} ahead");
-        return string.Join(", ", own);
-    }
+    public override string Summary(Setup setup, int seat) => OwnDice(setup, seat, base.Summary(setup, seat));
 }
 
 /// <summary>The track of one setup, and what each seat rolls and is asked.</summary>

@@ -54,6 +54,25 @@ internal struct DrawPile
         return drawn;
     }
 
+    /// <summary>How many cards go up to a number.</summary>
+    public readonly int UpTo(int number)
+    {
+        int there = 0;
+        foreach (byte card in ((ReadOnlySpan<byte>)cards)[..Count]) there += card <= number ? 1 : 0;
+        return there;
+    }
+
+    /// <summary>Draws one of the cards up to a number, each equally likely, and lays it last.</summary>
+    public int DrawUpTo(int number, ref Rng rng)
+    {
+        int left = rng.Below(UpTo(number)), last = Count - 1, at = 0;
+        while (cards[at] > number || left-- > 0) at++;
+        byte drawn = cards[at];
+        cards[at] = cards[last];
+        cards[last] = drawn;
+        return drawn;
+    }
+
     /// <summary>Takes a card with this number away.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public void Take(byte number)

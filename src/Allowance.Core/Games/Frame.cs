@@ -47,7 +47,11 @@ public abstract class Frame
     public abstract IReadOnlyList<string> SimulatedFacts(Setup setup);
 
     /// <summary>Its facts in a sentence or two, under a heading, for those who would rather read than look at figures.</summary>
-    public virtual (string Heading, string Says)? InWords(Setup setup, Facts facts) => null;
+    /// <param name="secondsATurn">How long a turn takes at this table; 0 where that is not known.</param>
+    public virtual (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn) => null;
+
+    /// <summary>What many a family has time for, in seconds; frames tell how to fill it.</summary>
+    protected const double TenMinutes = 600;
 
     /// <summary>The mean of a simulated fact of this frame that follows from a number of turns.</summary>
     public virtual double FromTurns(Setup setup, string fact, double turns) => throw new InvalidOperationException($"{fact} does not follow from turns.");
@@ -63,6 +67,14 @@ public abstract class Frame
 
     /// <summary>What is played at one place, in a few words.</summary>
     public virtual string Summary(Setup setup, int seat) => setup.Seats[seat].Level is { } own ? setup.Frame.Level(own)!.Label.ToLowerInvariant() : "";
+
+    /// <summary>The same with her own dice and her head start, where she has them.</summary>
+    protected static string OwnDice(Setup setup, int seat, string plays) => string.Join(", ", new[]
+    {
+        plays,
+        setup.Seats[seat].Allowance.ContainsKey("dice") ? setup.At(seat, "dice")!.Says() : "",
+        setup.At<WholeValue>(seat, "headStart").Number is > 0 and var ahead ? $"{ahead} ahead" : "",
+    }.Where(p => p.Length > 0));
 
     /// <summary>The smallest steps of range for a seat, up and down: what she works with, and the things that follow from it.</summary>
     public abstract IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat);
@@ -88,13 +100,17 @@ public static class Catalogue
 {
     public static IReadOnlyList<Frame> All { get; } =
     [
+        new Gather(),
+        new Errand(),
         new Spots(),
+        new RollTell(),
         new SomeGone(),
         new Glimpse(),
         new Lookalikes(),
         new ChainCall(),
         new Panes(),
         new CountBox(),
+        new Topper(),
         new EvenPlates(),
         new Around(),
         new LineWalk(),

@@ -24,6 +24,15 @@ public static class Handling
     /// <summary>Dice and tracks: rolling a die; moving a piece along; writing the move down.</summary>
     public const float RollDie = 3f, MovePiece = 4f, WriteMove = 10f;
 
+    /// <summary>Errand: drawing a slip; walking there and back with the things.</summary>
+    public const float ErrandSlip = 3f, ErrandWalk = 20f;
+
+    /// <summary>Topper: turning up a card; taking the cards of a round.</summary>
+    public const float TopperTurnUp = 1.5f, TopperTake = 4f;
+
+    /// <summary>Gather: taking things from the heap, or giving them back.</summary>
+    public const float GatherTake = 3f;
+
     /// <summary>Games with a caller: laying out what is called, and putting it back.</summary>
-    public const float SomeGoneTurn = 8f, EvenPlatesTurn = 12f, AroundTurn = 6f, SpotsTurn = 10f, LineWalkCall = 4f;
+    public const float SomeGoneTurn = 8f, EvenPlatesTurn = 12f, AroundTurn = 6f, SpotsTurn = 10f, LineWalkCall = 4f, RollTellTurn = 5f;
 }

@@ -100,7 +100,7 @@ public sealed class Homing : Frame
 
     public override IReadOnlyList<string> SimulatedFacts(Setup setup) => [];
 
-    public override (string Heading, string Says)? InWords(Setup setup, Facts facts)
+    public override (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn)
     {
         var best = HomingFacts.Of(new HomingLine(setup), 0, true);
         var any = HomingFacts.Of(new HomingLine(setup), 0, false);

@@ -72,14 +72,12 @@ public sealed class Lift : Frame
 
     public override IReadOnlyList<string> SimulatedFacts(Setup setup) => [];
 
-    /// <summary>A roll with its answer takes about so many seconds; ten minutes are so many rolls.</summary>
-    private const double SecondsARoll = Games.Handling.RollDie + Games.Handling.MovePiece + 6, TenMinutes = 600;
+    public override (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn) =>
+        ("Until a door", $"About {facts.Number("rollsMean"):0.0} rolls, nine times in ten at most {facts.Number("rollsP90"):0}; out at the top in {100 * facts.Number("pTop"):0} of 100 games. {TenMinutesSays(setup, secondsATurn)}");
 
-    public override (string Heading, string Says)? InWords(Setup setup, Facts facts) =>
-        ("Until a door", $"About {facts.Number("rollsMean"):0.0} rolls, nine times in ten at most {facts.Number("rollsP90"):0}; out at the top in {100 * facts.Number("pTop"):0} of 100 games. {TenMinutesSays(setup)}");
-
-    private static string TenMinutesSays(Setup setup)
+    private static string TenMinutesSays(Setup setup, double secondsATurn)
     {
+        if (secondsATurn <= 0) return "";
         // More floors take more rolls: the fewest that fill ten minutes are found by halving.
         int low = 1, high = MostFloors;
         if (!Fills(high)) return $"With these dice even {MostFloors} floors each way take less than ten minutes.";
@@ -94,7 +92,7 @@ public sealed class Lift : Frame
         bool Fills(int floors)
         {
             var house = new LiftHouse(setup.With("up", new WholeValue(floors)).With("down", new WholeValue(floors)));
-            return !LiftFacts.Ends(house) || LiftFacts.Means(house).Rolls >= TenMinutes / SecondsARoll;
+            return !LiftFacts.Ends(house) || LiftFacts.Means(house).Rolls >= TenMinutes / secondsATurn;
         }
     }
 

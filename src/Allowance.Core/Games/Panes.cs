@@ -126,7 +126,7 @@ public sealed class Panes : Frame
 
     public override IReadOnlyList<string> SimulatedFacts(Setup setup) => [];
 
-    public override (string Heading, string Says)? InWords(Setup setup, Facts facts) => facts.Find("callsMean") is NumberFact calls && facts.Find("tie") is NumberFact tie
+    public override (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn) => facts.Find("callsMean") is NumberFact calls && facts.Find("tie") is NumberFact tie
         ? ("Until the first line", $"About {calls.Value:0.0} calls when everyone finds hers{(calls.Simulated ? $" (± {calls.Error:0.00}, played)" : ", counted exactly")}."
             + (setup.Seats.Length > 1 ? $" Several have a line on the same call in {100 * tie.Value:0.0} of 100 games." : "")) : null;
 

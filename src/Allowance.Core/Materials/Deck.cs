@@ -78,6 +78,8 @@ public sealed class Deck : IEquatable<Deck>
         return FromRanks(value is { } v ? others.Append((rank, v)) : others, Packs, Suits, missing);
     }
 
+    public Deck WithoutWilds() => HomeMade ? FromCounts(HomeCounts) : FromRanks(Ranks.Where(r => !r.Value.IsWild), Packs, Suits, Missing);
+
     public Deck WithMissing(string rank, int count) => FromRanks(Ranks, Packs, Suits, Missing.SetItem(rank, count));
 
     /// <summary>The ranks whose cards count as <paramref name="number"/>, in words: "queens", "aces".</summary>

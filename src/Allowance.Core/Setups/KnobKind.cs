@@ -289,6 +289,183 @@ public sealed record DiceKind(int Most = Dice.MostDice) : KnobKind
     }
 }
 
+/// <summary>How many there are of each number: slips, bars, pieces of a worth.</summary>
+public sealed record CountsKind(int Most, int MostCopies, int MostInAll) : KnobKind
+{
+    private static JsonObject Example => new() { ["1"] = 2, ["2"] = 2, ["3"] = 2 };
+
+    public override string Says => $"how many of each number, as {{\"1\": 2, \"2\": 2}}; numbers 0–{Most}, at most {MostInAll} in all";
+
+    public override KnobValue? FromJson(JsonElement json, string path, List<Problem> problems)
+    {
+        if (json.ValueKind != JsonValueKind.Object) return Refuse(problems, path, "Here stands how many there are of each number, for example {\"1\": 2, \"2\": 2}.", Example);
+        int before = problems.Count;
+        var counts = new Dictionary<int, int>();
+        foreach (var (key, value) in Fields.Read(json, path, null, problems))
+        {
+            string at = $"{path}.{Closest.Shorten(key)}";
+            if (!int.TryParse(key, System.Globalization.NumberStyles.None, null, out int n) || n > Most) Refuse(problems, at, $"Here stands a number from 0 to {Most}.", null);
+            else if (new WholeKind(0, MostCopies).FromJson(value, at, problems) is WholeValue copies && !counts.TryAdd(n, copies.Number)) Refuse(problems, at, $"{n} is given twice.", null);
+        }
+        return problems.Count == before ? Check(counts, path, problems) : null;
+    }
+
+    public override KnobValue? FromLink(string text, string path, List<Problem> problems)
+    {
+        var counts = new Dictionary<int, int>();
+        foreach (string part in text.Split([',', ' ', ';'], StringSplitOptions.RemoveEmptyEntries))
+        {
+            var pair = part.Split(['x', '×', '.', ':']);
+            if (pair.Length > 2 || !int.TryParse(pair[0], out int n) || n < 0 || n > Most) return Unread(part);
+            int copies = 1;
+            if (pair.Length == 2 && (!int.TryParse(pair[1], out copies) || copies < 0 || copies > MostCopies)) return Unread(part);
+            counts[n] = copies;
+        }
+        return Check(counts, path, problems);
+
+        KnobValue? Unread(string part) => Refuse(problems, path, $"\"{Closest.Shorten(part)}\" is no number up to {Most} with how many of it, up to {MostCopies}; it is written 1×2, 2×2.", "1x2,2x2");
+    }
+
+    private KnobValue? Check(Dictionary<int, int> counts, string path, List<Problem> problems)
+    {
+        int all = counts.Values.Sum();
+        if (all == 0) return Refuse(problems, path, "There is nothing in it.", Example);
+        return all <= MostInAll ? new CountsValue(counts) : Refuse(problems, path, $"{all} are too many; {MostInAll} at most.", Example);
+    }
+
+    /// <summary>Without the largest number, or with the next one, as many of it.</summary>
+    public override IEnumerable<KnobValue> Neighbours(KnobValue value)
+    {
+        var counts = ((CountsValue)value).Counts;
+        var (largest, copies) = counts.Last();
+        if (counts.Count > 1) yield return new CountsValue(counts.Remove(largest));
+        if (largest < Most && counts.Values.Sum() + copies <= MostInAll) yield return new CountsValue(counts.Add(largest + 1, copies));
+    }
+}
+
+/// <summary>How many things there are of each colour; colours are words.</summary>
+public sealed record ColoursKind(int MostColours, int MostOfEach) : KnobKind
+{
+    private static JsonObject Example => new() { ["red"] = 6, ["blue"] = 6 };
+
+    public override string Says => $"how many of each colour, as {{\"red\": 6, \"blue\": 6}}; at most {MostColours} colours with {MostOfEach} each";
+
+    public override KnobValue? FromJson(JsonElement json, string path, List<Problem> problems)
+    {
+        if (json.ValueKind != JsonValueKind.Object) return Refuse(problems, path, "Here stands how many there are of each colour, for example {\"red\": 6, \"blue\": 6}.", Example);
+        int before = problems.Count;
+        var colours = new List<(string, int)>();
+        foreach (var (name, value) in Fields.Read(json, path, null, problems))
+        {
+            string at = $"{path}.{Closest.Shorten(name)}";
+            if (!ColourWords.IsOne(name)) Refuse(problems, at, ColourWords.Says, null);
+            else if (new WholeKind(0, MostOfEach).FromJson(value, at, problems) is WholeValue count) colours.Add((name, count.Number));
+        }
+        return problems.Count == before ? Check(colours, path, problems) : null;
+    }
+
+    public override KnobValue? FromLink(string text, string path, List<Problem> problems)
+    {
+        var colours = new List<(string, int)>();
+        foreach (string part in text.Split([',', ';'], StringSplitOptions.RemoveEmptyEntries))
+        {
+            var pair = part.Split([' ', '.', ':', '×'], StringSplitOptions.RemoveEmptyEntries);
+            if (pair.Length != 2 || !ColourWords.IsOne(pair[0]) || !int.TryParse(pair[1], out int count) || count < 0 || count > MostOfEach)
+                return Refuse(problems, path, $"\"{Closest.Shorten(part)}\" is no colour with how many of it, up to {MostOfEach}; it is written red 6, blue 6.", "red.6,blue.6");
+            colours.Add((pair[0], count));
+        }
+        return Check(colours, path, problems);
+    }
+
+    private KnobValue? Check(List<(string Colour, int Count)> colours, string path, List<Problem> problems)
+    {
+        if (colours.Sum(c => c.Count) == 0) return Refuse(problems, path, "There is nothing in the heap.", Example);
+        if (colours.Count > MostColours) return Refuse(problems, path, $"{colours.Count} colours are too many; {MostColours} at most.", Example);
+        return colours.DistinctBy(c => c.Colour).Count() == colours.Count ? new ColoursValue(colours) : Refuse(problems, path, "A colour is given twice.", Example);
+    }
+
+    /// <summary>One fewer, or one more, of every colour.</summary>
+    public override IEnumerable<KnobValue> Neighbours(KnobValue value)
+    {
+        var colours = ((ColoursValue)value).Colours;
+        if (colours.All(c => c.Count > 1)) yield return new ColoursValue(colours.Select(c => (c.Colour, c.Count - 1)));
+        if (colours.All(c => c.Count < MostOfEach)) yield return new ColoursValue(colours.Select(c => (c.Colour, c.Count + 1)));
+    }
+}
+
+/// <summary>A die with colours: each face has one, or two to choose from.</summary>
+public sealed record ColourDieKind(int MostFaces) : KnobKind
+{
+    private static JsonArray Example => new(new JsonArray("red"), new JsonArray("blue"), new JsonArray("red", "blue"));
+
+    public override string Says => "a list of faces, each a list of one or two colours";
+
+    public override KnobValue? FromJson(JsonElement json, string path, List<Problem> problems)
+    {
+        if (json.ValueKind != JsonValueKind.Array) return Unread(path, problems);
+        var faces = new List<IReadOnlyList<string>>();
+        foreach (var face in json.EnumerateArray())
+        {
+            if (face.ValueKind == JsonValueKind.String) faces.Add([face.GetString()!]);
+            else if (face.ValueKind == JsonValueKind.Array && face.EnumerateArray().All(c => c.ValueKind == JsonValueKind.String)) faces.Add([.. face.EnumerateArray().Select(c => c.GetString()!)]);
+            else return Unread(path, problems);
+        }
+        return Check(faces, path, problems);
+    }
+
+    public override KnobValue? FromLink(string text, string path, List<Problem> problems) =>
+        Check([.. text.Split([',', ';'], StringSplitOptions.RemoveEmptyEntries).Select(f => (IReadOnlyList<string>)f.Replace(" or ", "/").Split(['/', '+', ' '], StringSplitOptions.RemoveEmptyEntries))], path, problems);
+
+    private static KnobValue? Unread(string path, List<Problem> problems) =>
+        Refuse(problems, path, "A colour die is a list of faces, each with one colour or two to choose from.", Example);
+
+    private KnobValue? Check(List<IReadOnlyList<string>> faces, string path, List<Problem> problems)
+    {
+        if (faces.Count == 0 || faces.Exists(f => f.Count is 0 or > 2)) return Unread(path, problems);
+        if (faces.Count > MostFaces) return Refuse(problems, path, $"{faces.Count} faces are too many; {MostFaces} at most.", Example);
+        return faces.TrueForAll(f => f.All(ColourWords.IsOne)) ? new ColourDieValue(faces) : Refuse(problems, path, ColourWords.Says, Example);
+    }
+}
+
+/// <summary>What a colour is called.</summary>
+internal static class ColourWords
+{
+    public const string Says = "A colour is a word of up to twelve letters.";
+
+    public static bool IsOne(string word) => word.Length is >= 1 and <= 12 && word.All(char.IsLetter);
+}
+
+/// <summary>A die with plus and minus on its faces.</summary>
+public sealed record SignDieKind(int MostFaces) : KnobKind
+{
+    public override string Says => "a list of faces, each \"+\" or \"-\"";
+
+    public override KnobValue? FromJson(JsonElement json, string path, List<Problem> problems)
+    {
+        if (json.ValueKind == JsonValueKind.String) return FromLink(json.GetString()!, path, problems);
+        return json.ValueKind == JsonValueKind.Array && json.EnumerateArray().All(f => f.ValueKind == JsonValueKind.String)
+            ? FromLink(string.Concat(json.EnumerateArray().Select(f => f.GetString()!.Length == 1 ? f.GetString() : "?")), path, problems)
+            : FromLink("?", path, problems);
+    }
+
+    public override KnobValue? FromLink(string text, string path, List<Problem> problems)
+    {
+        string faces = text.Replace('−', '-').Replace(" ", "").Replace(",", "");
+        return faces.Length is >= 1 && faces.Length <= MostFaces && faces.All(f => f is '+' or '-')
+            ? new SignDieValue(faces)
+            : Refuse(problems, path, $"A sign die is a list of up to {MostFaces} faces, each + or −.", new JsonArray("+", "+", "-"));
+    }
+
+    /// <summary>A minus more, or a plus more.</summary>
+    public override IEnumerable<KnobValue> Neighbours(KnobValue value)
+    {
+        string faces = ((SignDieValue)value).Faces;
+        if (faces.Length >= MostFaces) yield break;
+        yield return new SignDieValue(faces + "+");
+        yield return new SignDieValue(faces + "-");
+    }
+}
+
 /// <summary>One or several forms.</summary>
 public sealed record FormsKind(IReadOnlyList<Form> Offered) : KnobKind
 {

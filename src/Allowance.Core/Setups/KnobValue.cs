@@ -108,6 +108,75 @@ public sealed record NumbersValue : KnobValue
     public override int GetHashCode() => Numbers.Aggregate(Numbers.Count, HashCode.Combine);
 }
 
+/// <summary>How many there are of each number, by number.</summary>
+public sealed record CountsValue : KnobValue
+{
+    public CountsValue(IEnumerable<KeyValuePair<int, int>> counts) => Counts = counts.Where(c => c.Value > 0).ToImmutableSortedDictionary();
+
+    public ImmutableSortedDictionary<int, int> Counts { get; }
+
+    /// <summary>Every one, rising.</summary>
+    public IReadOnlyList<int> All => [.. Counts.SelectMany(c => Enumerable.Repeat(c.Key, c.Value))];
+
+    public override string ToLink() => string.Join(',', Counts.Select(c => $"{c.Key}x{c.Value}"));
+
+    public override JsonNode ToJson() => new JsonObject(Counts.Select(c => KeyValuePair.Create(c.Key.ToString(), (JsonNode?)c.Value)));
+
+    public override string Says() => string.Join(", ", Counts.Select(c => $"{c.Key}×{c.Value}"));
+
+    public bool Equals(CountsValue? other) => other is not null && ToLink() == other.ToLink();
+
+    public override int GetHashCode() => ToLink().GetHashCode(StringComparison.Ordinal);
+}
+
+/// <summary>How many things there are of each colour, in the order in which they were named.</summary>
+public sealed record ColoursValue : KnobValue
+{
+    public ColoursValue(IEnumerable<(string Colour, int Count)> colours) => Colours = [.. colours.Where(c => c.Count > 0)];
+
+    public ImmutableList<(string Colour, int Count)> Colours { get; }
+
+    public int All => Colours.Sum(c => c.Count);
+
+    public override string ToLink() => string.Join(',', Colours.Select(c => $"{c.Colour}.{c.Count}"));
+
+    public override JsonNode ToJson() => new JsonObject(Colours.Select(c => KeyValuePair.Create(c.Colour, (JsonNode?)c.Count)));
+
+    public override string Says() => Words.List(Colours.Select(c => $"{c.Count} {c.Colour}"));
+
+    public bool Equals(ColoursValue? other) => other is not null && ToLink() == other.ToLink();
+
+    public override int GetHashCode() => ToLink().GetHashCode(StringComparison.Ordinal);
+}
+
+/// <summary>The faces of a colour die, each with one colour or two.</summary>
+public sealed record ColourDieValue : KnobValue
+{
+    public ColourDieValue(IEnumerable<IEnumerable<string>> faces) => Faces = [.. faces.Select(f => (ImmutableList<string>)[.. f.Distinct()])];
+
+    public ImmutableList<ImmutableList<string>> Faces { get; }
+
+    public override string ToLink() => string.Join(',', Faces.Select(f => string.Join('/', f)));
+
+    public override JsonNode ToJson() => new JsonArray([.. Faces.Select(f => (JsonNode)new JsonArray([.. f.Select(c => (JsonNode)c)]))]);
+
+    public override string Says() => string.Join(", ", Faces.Select(f => string.Join(" or ", f)));
+
+    public bool Equals(ColourDieValue? other) => other is not null && ToLink() == other.ToLink();
+
+    public override int GetHashCode() => ToLink().GetHashCode(StringComparison.Ordinal);
+}
+
+/// <summary>The faces of a sign die, a plus or a minus each.</summary>
+public sealed record SignDieValue(string Faces) : KnobValue
+{
+    public override string ToLink() => Faces;
+
+    public override JsonNode ToJson() => new JsonArray([.. Faces.Select(f => (JsonNode)f.ToString())]);
+
+    public override string Says() => string.Join(' ', Faces.Select(f => f == '+' ? '+' : '−'));
+}
+
 /// <summary>Dice that are rolled together.</summary>
 public sealed record DiceValue(Dice Dice) : KnobValue
 {

@@ -18,6 +18,9 @@ public sealed record Call(ImmutableArray<Ask> Asks, int Number, string Label, st
 
     /// <summary>Numbers that were called are taken away from the line, one after another.</summary>
     public bool TakesAway { get; init; }
+
+    /// <summary>Where dice make the calls: in how many ways they fall so.</summary>
+    public int Ways { get; init; } = 1;
 }
 
 /// <summary>
@@ -37,6 +40,9 @@ internal sealed class CallList
     private readonly int apart;
     private readonly bool neverForeseen;
 
+    /// <summary>Where dice make the calls: each call as often as there are ways for it; else null.</summary>
+    private readonly short[]? falls;
+
     /// <param name="right">Her chance of getting an ask right; null where nobody knows.</param>
     /// <param name="apart">How many calls a number stays away, 1 to 3.</param>
     /// <param name="neverForeseen">Where only calls are left that could be foreseen, one that came before comes again.</param>
@@ -54,6 +60,16 @@ internal sealed class CallList
         numbers = [.. calls.Select(c => (short)(c.Number + 1))];
     }
 
+    private CallList(IReadOnlyList<Call> calls)
+    {
+        Calls = calls;
+        falls = [.. calls.SelectMany((c, i) => Enumerable.Repeat((short)i, c.Ways))];
+        (byFirmness, byNumber, single, numbers) = ([], [], [], []);
+    }
+
+    /// <summary>Calls that dice make: they come as they fall, and nothing is remembered of them.</summary>
+    public static CallList AsTheyFall(IReadOnlyList<Call> calls) => new(calls);
+
     public IReadOnlyList<Call> Calls { get; }
 
     /// <summary>The numbers of the calls that were made in this round of all calls.</summary>
@@ -64,6 +80,7 @@ internal sealed class CallList
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int Draw(in CallMemory memory, ref Rng rng)
     {
+        if (falls is not null) return falls[rng.Below(falls.Length)];
         var open = all - memory.Covered;
         var stale = Stale(in memory);
         var fresh = open - stale;
@@ -98,6 +115,7 @@ internal sealed class CallList
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public void Take(ref CallMemory memory, int call)
     {
+        if (falls is not null) return;
         var covered = memory.Covered | single[call];
         memory.Covered = (all - covered).IsEmpty ? default : covered;
         (memory.Third, memory.Second, memory.Last) = (memory.Second, memory.Last, numbers[call]);

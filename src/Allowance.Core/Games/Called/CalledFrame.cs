@@ -34,6 +34,9 @@ public abstract class CalledFrame : Frame
     /// <summary>Rather a call that came before than one that could be foreseen.</summary>
     protected virtual bool NeverForeseen => false;
 
+    /// <summary>Dice make the calls, as they fall; there may be any number of them.</summary>
+    protected virtual bool AsTheyFall(Setup setup) => false;
+
     public sealed override bool IsCalled => true;
 
     public override bool ShowsPoints => false;
@@ -49,7 +52,8 @@ public abstract class CalledFrame : Frame
         var asks = Enumerable.Range(0, seats).Select(s => setup.Seats[s].GrownUp ? null : lists[s].Calls.Select(c => c.Asks.ToArray()).ToArray()).ToArray();
         return new Game<CalledRules, CalledState>(setup, new(lists, asks, Rounds(setup), atOnce, leading, Handling(setup)));
 
-        CallList List(int seat) => new(Calls(setup, seat), beliefs is null ? null : ask => beliefs.For(seat, ask).Right, Apart(setup, seat), NeverForeseen);
+        CallList List(int seat) => AsTheyFall(setup) ? CallList.AsTheyFall(Calls(setup, seat))
+            : new(Calls(setup, seat), beliefs is null ? null : ask => beliefs.For(seat, ask).Right, Apart(setup, seat), NeverForeseen);
     }
 
     public sealed override Facts ExactFacts(Setup setup)
@@ -209,7 +213,7 @@ internal readonly struct CalledRules(CallList[] lists, Ask[][]?[] asks, int roun
 
     public int Things(in CalledState s) => Left(in s) + s.Head.Turns;
 
-    public IReadOnlyList<Possible> Possibilities(in CalledState s) => [.. lists[s.Head.Mover].Calls.Select((c, i) => new Possible(i, 1, c.Label))];
+    public IReadOnlyList<Possible> Possibilities(in CalledState s) => [.. lists[s.Head.Mover].Calls.Select((c, i) => new Possible(i, c.Ways, c.Label))];
 
     public bool IsLegal(in CalledState s, Move move) => s.Phase == StepKind.Choice && move == Answer;
 

@@ -60,7 +60,7 @@ public sealed class Partners : Frame
         var deck = setup.Get<DeckValue>("deck").Deck;
         var layout = setup.Get<SizeValue>("layout");
         if (deck.Wilds > 0)
-            problems.Add(new("table.deck", "Partners has no wild cards; take them out, or give them a number.", new DeckValue(WithoutWilds(deck)).ToJson()));
+            problems.Add(new("table.deck", "Partners has no wild cards; take them out, or give them a number.", new DeckValue(deck.WithoutWilds()).ToJson()));
         if (layout.Places > deck.Cards)
         {
             var fits = SizeKind.Usual.LastOrDefault(s => s.Places <= deck.Cards);
@@ -84,10 +84,6 @@ public sealed class Partners : Frame
         }
         return [.. problems.DistinctBy(p => p.Path)];
     }
-
-    private static Deck WithoutWilds(Deck deck) => deck.HomeMade
-        ? Deck.FromCounts(deck.HomeCounts)
-        : Deck.FromRanks(deck.Ranks.Where(r => !r.Value.IsWild), deck.Packs, deck.Suits, deck.Missing);
 
     public override Game Compile(Setup setup)
     {

@@ -1,0 +1,308 @@
+using System.Runtime.CompilerServices;
+using Allowance.Core.Asks;
+using Allowance.Core.Forecasts;
+using Allowance.Core.Forms;
+using Allowance.Core.Materials;
+using Allowance.Core.Numbers;
+using Allowance.Core.Setups;
+using Allowance.Core.Tuning;
+
+namespace Allowance.Core.Games;
+
+/// <summary>Errand: draw a number from a box, keep it in mind, walk, and bring back that many.</summary>
+public sealed class Errand : Frame
+{
+    public const string Open = "open", Closed = "closed", Colour = "colour", Secret = "secret", Sum = "sum";
+
+    public const int MostTrips = 60, MostNumber = 30, MostSlips = 200;
+
+    private static readonly FlagValue Yes = new(true), No = new(false);
+
+    public override FrameData Data { get; } = new(
+        "errand", "Errand", Family.Counting, "Draw a number, keep it in mind, and bring back so many.", "It ends after the last trip.", 1, Engine.MostSeats,
+        [
+            new("slips", "Slips in the box", new CountsKind(MostNumber, 20, MostSlips), new CountsValue(Enumerable.Range(1, 5).Select(n => KeyValuePair.Create(n, 2))), Belongs.Range, Scope.Table, "cards", "Which numbers are in the box, and how many slips of each."),
+            new("trips", "Trips", new WholeKind(1, MostTrips), null, Belongs.Length, Scope.Table, "centre", "How many trips all make together, six at most where it is left open; a slip that was drawn does not go back."),
+            new("keep", "The things stay on the rug", new FlagKind(), No, Belongs.Length, Scope.Table, "centre", "Whether what was brought stays, or goes back before the next trip."),
+            new("colour", "With a colour", new FlagKind(), No, Belongs.RuleLevel, Scope.Both, "centre", "The slip also names a colour to bring."),
+            new("secret", "In secret", new FlagKind(), No, Belongs.RuleLevel, Scope.Both, "centre", "The others count what she brings, and name the number."),
+            CommonKnobs.Winning(null, "all together make all the trips"),
+            CommonKnobs.Range(2 * MostNumber),
+            CommonKnobs.Support,
+        ],
+        [
+            Level.Free(Open, "The slip stays open", "Draw a slip, take it along, and bring so many."),
+            Level.Free(Closed, "The slip stays in the box", "Look at the slip, keep the number in mind, and bring so many."),
+            Level.Free(Colour, "Number and colour", "Keep a number and a colour in mind.", ("colour", Yes)),
+            Level.Free(Secret, "In secret", "Bring them without a word; the others count and name the number.", ("secret", Yes)),
+            Level.Free(Sum, "Two slips", "Draw two slips, and bring as many as both together."),
+        ],
+        Closed, [AskKind.Say, AskKind.Take, AskKind.Join]);
+
+    public override bool IsCalled => true;
+
+    public override bool ShowsPoints => false;
+
+    public override IReadOnlyList<Problem> Check(Setup setup)
+    {
+        var box = new ErrandBox(setup);
+        int drawn = box.Pairs * 2 + box.Singles;
+        if (drawn > box.Slips.Length)
+            return [new("table.trips", $"{Words.Count(box.Trips, "trip")} draw {drawn} slips, and the box has {box.Slips.Length}.", Enumerable.Range(1, box.Trips).LastOrDefault(t => box.DrawnBy(t) <= box.Slips.Length) is > 0 and var most ? most : null)];
+        return box.Slips[^1] == 0 ? [new("table.slips", "With nothing but zeros nobody brings anything.", new CountsValue([new(1, 2), new(2, 2), new(3, 2)]).ToJson())] : [];
+    }
+
+    public override Game Compile(Setup setup) => new Game<ErrandRules, ErrandState>(setup, new(new ErrandBox(setup)));
+
+    public override IReadOnlyList<Need> Needs(Setup setup)
+    {
+        var box = new ErrandBox(setup);
+        return [new("slips", box.Slips.Length), new("pieces", box.PiecesNeeded), new("boxes", 1, "box")];
+    }
+
+    public override IReadOnlyList<string> GetReady(Setup setup)
+    {
+        var box = new ErrandBox(setup);
+        return
+        [
+            $"Slips of paper in a lidded box: {setup.Get("slips")}.",
+            $"A heap of {Words.Count(box.PiecesNeeded, "thing")}{(box.HasColour.Any(c => c) ? $" in each of the colours {Words.List(ErrandBox.Colours)}" : "")} at the other end of the room.",
+            setup.Get<FlagValue>("keep").On ? "What was brought stays on the rug." : "What was brought goes back before the next trip.",
+        ];
+    }
+
+    public override Facts ExactFacts(Setup setup)
+    {
+        var box = new ErrandBox(setup);
+        var turns = new double[box.Trips + 1];
+        turns[^1] = 1;
+        return new Facts
+        {
+            ["piecesNeeded"] = new NumberFact(box.PiecesNeeded),
+            ["piecesMean"] = new NumberFact(box.Keep ? (2 * box.Pairs + box.Singles) * box.Slips.Average(s => (double)s) : DrawFacts.MeanLargest([.. box.Slips.Select(s => (int)s)], box.Pairs, box.Singles)),
+            Turns = new Pmf(turns),
+            AimReached = 1,
+        };
+    }
+
+    public override IReadOnlyList<string> SimulatedFacts(Setup setup) => [];
+
+    public override (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn) =>
+        ("How many things to put out", $"{facts.Number("piecesNeeded"):0} are enough whatever is drawn; on average {facts.Number("piecesMean"):0.0} are needed{(setup.Get<FlagValue>("keep").On ? "" : " for the largest trip")}.");
+
+    public override KnobValue? LeftOpen(Setup setup, Knob knob) => knob.Id == "trips" ? new WholeValue(new ErrandBox(setup).Trips) : null;
+
+    public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat) => Steps(setup, seat, "slips");
+
+    public override IReadOnlyList<string> Audit(Setup setup) => [];
+
+    public override string Summary(Setup setup) => $"slips {setup.Get("slips")}, {Words.Count(new ErrandBox(setup).Trips, "trip")}";
+}
+
+/// <summary>The box of one setup, and how each seat goes on her errand.</summary>
+internal sealed class ErrandBox
+{
+    public static IReadOnlyList<string> Colours { get; } = ["red", "yellow", "blue"];
+
+    public ErrandBox(Setup setup)
+    {
+        Slips = [.. setup.Get<CountsValue>("slips").All.Select(n => (byte)n)];
+        Keep = setup.Get<FlagValue>("keep").On;
+        var seats = Enumerable.Range(0, setup.Seats.Length).ToList();
+        Level = [.. seats.Select(setup.LevelAt)];
+        Draws = [.. Level.Select(l => l == Errand.Sum ? 2 : 1)];
+        HasColour = [.. seats.Select(s => setup.At<FlagValue>(s, "colour").On)];
+        IsSecret = [.. seats.Select(s => setup.At<FlagValue>(s, "secret").On)];
+        Support = [.. seats.Select(s => CommonKnobs.SupportAt(setup, s))];
+        GrownUp = [.. setup.Seats.Select(s => s.GrownUp)];
+        Trips = setup.Get("trips") is WholeValue given ? given.Number : Enumerable.Range(1, UsualTrips).LastOrDefault(t => DrawnBy(t) <= Slips.Length, 1);
+    }
+
+    private const int UsualTrips = 6;
+
+    /// <summary>All slips, rising.</summary>
+    public byte[] Slips { get; }
+
+    public int Trips { get; }
+
+    public bool Keep { get; }
+
+    public string[] Level { get; }
+
+    /// <summary>By seat: how many slips she draws for a trip.</summary>
+    public int[] Draws { get; }
+
+    public bool[] HasColour { get; }
+
+    public bool[] IsSecret { get; }
+
+    public Support[] Support { get; }
+
+    public bool[] GrownUp { get; }
+
+    /// <summary>Trips with two slips, and with one, when all go in turn.</summary>
+    public int Pairs => DrawnBy(Trips) - Trips;
+
+    public int Singles => Trips - Pairs;
+
+    /// <summary>How many slips so many trips draw.</summary>
+    public int DrawnBy(int trips) => Enumerable.Range(0, trips).Sum(t => Draws[t % Draws.Length]);
+
+    /// <summary>All that may lie on the rug: of the largest slips, all that are drawn, or what the largest trip brings.</summary>
+    public int PiecesNeeded => Keep ? Slips.TakeLast(DrawnBy(Trips)).Sum(s => s) : Pairs > 0 ? Slips.TakeLast(2).Sum(s => s) : Slips[^1];
+}
+
+internal struct ErrandState
+{
+    public Head Head;
+    public StepKind Phase;
+
+    /// <summary>The slips of this trip, and how many were drawn.</summary>
+    public byte First, Second, Drawn;
+
+    /// <summary>One more than the colour of this trip; 0 where none was drawn.</summary>
+    public byte Colour;
+    public short Rug;
+    public DrawPile Box;
+}
+
+/// <summary>The rules of Errand: slips are drawn and not put back; each trip has one move.</summary>
+internal readonly struct ErrandRules(ErrandBox box) : IRules<ErrandState>
+{
+    public int Seats => box.Level.Length;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public ref Head Head(ref ErrandState s) => ref s.Head;
+
+    public void Start(ref ErrandState s, int first)
+    {
+        s = default;
+        s.Head = Games.Head.At(first, Seats);
+        s.Box.Fill(box.Slips);
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public Step Next(in ErrandState s) => new(s.Phase, s.Head.Mover);
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int Draw(ref ErrandState s, ref Rng rng) => HasSlips(in s) ? rng.Below(ErrandBox.Colours.Count) : s.Box.Draw(ref rng);
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private bool HasSlips(in ErrandState s) => s.Drawn == box.Draws[s.Head.Mover];
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public void Deal(ref ErrandState s, int outcome)
+    {
+        if (HasSlips(in s)) s.Colour = (byte)(outcome + 1);
+        else
+        {
+            s.Box.Take((byte)outcome);
+            (s.First, s.Second) = ((byte)outcome, s.First);
+            s.Drawn++;
+        }
+        if (HasSlips(in s) && (s.Colour > 0 || !box.HasColour[s.Head.Mover])) s.Phase = StepKind.Choice;
+    }
+
+    private static int Brought(in ErrandState s) => s.First + s.Second;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private static Move Bring(in ErrandState s) => new(0, Brought(in s));
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public Move Plain(in ErrandState s, ref Rng rng) => Bring(in s);
+
+    public Move Best(in ErrandState s, ref Rng rng) => Bring(in s);
+
+    /// <summary>What the slip says, or both together; bringing it, out of mind where the slip stays behind; and what the others count.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int Asks(in ErrandState s, Move move, Span<SeatAsk> into)
+    {
+        int seat = s.Head.Mover, count = 0;
+        if (!box.GrownUp[seat])
+        {
+            var support = box.Support[seat];
+            into[count++] = new(seat, s.Drawn == 2
+                ? new Ask(AskKind.Join, Math.Max(s.First, s.Second), Math.Min(s.First, s.Second), Form.Numeral, support)
+                : new Ask(AskKind.Say, s.First, Form.Numeral, support: support));
+            if (move.Pick > 0) into[count++] = new(seat, new Ask(AskKind.Take, move.Pick, box.Level[seat] == Errand.Open ? Form.Numeral : Form.Spoken, support: support));
+        }
+        if (!box.IsSecret[seat]) return count;
+        for (int other = 0; other < Seats; other++)
+            if (other != seat && !box.GrownUp[other] && (s.Head.Active >> other & 1) != 0) into[count++] = new(other, new Ask(AskKind.Say, move.Pick, Form.Objects, support: box.Support[other]));
+        return count;
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public float Seconds(in ErrandState s, Step step, Move move) => step.Kind == StepKind.Chance ? Handling.ErrandSlip : Handling.ErrandWalk;
+
+    public bool Seeking(in ErrandState s, Move move) => false;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public void Apply(ref ErrandState s, Move move, Answered answered)
+    {
+        s.Rug = (short)(box.Keep ? s.Rug + move.Pick : move.Pick);
+        (s.First, s.Second, s.Drawn, s.Colour) = (0, 0, 0, 0);
+        s.Head.Turns++;
+        s.Head.NextMover();
+        s.Phase = Onwards(in s);
+    }
+
+    /// <summary>Over after the last trip, or where the box has too few slips for the next one.</summary>
+    private StepKind Onwards(in ErrandState s) => s.Head.Turns >= box.Trips || s.Box.Count < box.Draws[s.Head.Mover] ? StepKind.Over : StepKind.Chance;
+
+    public void Settle(ref ErrandState s)
+    {
+        int seat = s.Head.Mover;
+        if (s.Head.Active == 0) s.Phase = StepKind.Over;
+        else if (s.Drawn == 0) s.Phase = Onwards(in s);
+        else if (s.Drawn > box.Draws[seat])
+        {
+            // One slip too many for her: it stays with the trip it was drawn for.
+            s.Second = 0;
+            s.Drawn = (byte)box.Draws[seat];
+            s.Phase = Ready(in s);
+        }
+        else s.Phase = s.Drawn < box.Draws[seat] && s.Box.Count < box.Draws[seat] - s.Drawn ? StepKind.Over : Ready(in s);
+    }
+
+    private StepKind Ready(in ErrandState s) => HasSlips(in s) && (s.Colour > 0 || !box.HasColour[s.Head.Mover]) ? StepKind.Choice : StepKind.Chance;
+
+    public int Points(in ErrandState s, int seat) => 0;
+
+    public bool AimReached(in ErrandState s) => s.Phase == StepKind.Over;
+
+    public int Left(in ErrandState s) => s.Box.Count;
+
+    /// <summary>The box.</summary>
+    public int Things(in ErrandState s) => 1;
+
+    public IReadOnlyList<Possible> Possibilities(in ErrandState s) => HasSlips(in s) ? [.. ErrandBox.Colours.Select((c, i) => new Possible(i, 1, c))] : s.Box.Possibilities;
+
+    public bool IsLegal(in ErrandState s, Move move) => s.Phase == StepKind.Choice && move == Bring(in s);
+
+    public IReadOnlyList<Move> Moves(in ErrandState s) => s.Phase == StepKind.Choice ? [Bring(in s)] : [];
+
+    public Tapped Read(in ErrandState s, IReadOnlyList<int> items) => Tapped.NeedsMore;
+
+    public IReadOnlyList<Zone> Zones(in ErrandState s)
+    {
+        var slips = new Zone(ZoneKind.Pile, "Slips in the box", 1, 1, [], s.Box.Count);
+        if (s.Drawn == 0) return [slips];
+        var form = box.Level[s.Head.Mover] == Errand.Open || s.Drawn == 2 ? Form.Numeral : Form.Spoken;
+        var drawn = new List<Item> { new(0, s.First, form, ItemState.Up, false) };
+        if (s.Drawn == 2) drawn.Add(new(1, s.Second, form, ItemState.Up, false));
+        return [new(ZoneKind.Stage, "What was drawn", 1, drawn.Count, drawn), slips];
+    }
+
+    public string Says(in ErrandState s)
+    {
+        if (s.Phase == StepKind.Over) return "That was the last trip.";
+        if (s.Phase == StepKind.Chance) return HasSlips(in s) ? "Which colour?" : "Draw a slip.";
+        int seat = s.Head.Mover;
+        string bring = s.Colour > 0 ? $"Bring that many, all {ErrandBox.Colours[s.Colour - 1]}." : s.Drawn == 2 ? "How many together? Bring them." : box.Level[seat] == Errand.Open ? "Bring that many." : "Keep it in mind; bring that many.";
+        return box.IsSecret[seat] ? "Bring them in secret; the others count." : bring;
+    }
+
+    public string Tells(in ErrandState before, Move move, bool found) =>
+        (before.Drawn == 2 ? $"drew {before.First} and {before.Second}, brought {move.Pick}" : $"brought {move.Pick}") + (before.Colour > 0 ? $", {ErrandBox.Colours[before.Colour - 1]}" : "");
+}

@@ -1,0 +1,518 @@
+using System.Numerics;
+using System.Runtime.CompilerServices;
+using Allowance.Core.Asks;
+using Allowance.Core.Forecasts;
+using Allowance.Core.Forms;
+using Allowance.Core.Materials;
+using Allowance.Core.Numbers;
+using Allowance.Core.Setups;
+using Allowance.Core.Tuning;
+
+namespace Allowance.Core.Games;
+
+/// <summary>Topper: everyone turns up cards and makes a number; the highest, or lowest, takes them.</summary>
+public sealed class Topper : Frame
+{
+    public const int MostCardsEach = 4, MostWorth = 1_000_000;
+
+    private static readonly ChoiceKind Makes = ChoiceKind.Of(("single", "one card"), ("sum", "the sum"), ("difference", "the difference"), ("product", "the product"), ("digits", "digits as drawn"), ("bestDigits", "digits, arranged to be largest"));
+    private static readonly ChoiceKind Aims = ChoiceKind.Of(("more", "the highest"), ("fewer", "the lowest"));
+    private static readonly ChoiceKind Ties = ChoiceKind.Of(("pile", "the next round’s winner takes all"), ("split", "those who tie share them"), ("again", "those who tie turn up again"));
+    private static readonly ChoiceKind Claims = ChoiceKind.Of(("highest", "whoever has it"), ("firstSaid", "whoever says it first, where a clock is liked"));
+
+    public override FrameData Data { get; } = new(
+        "topper", "Topper", Family.Comparing, "Everyone turns up cards; the highest takes them.", "It ends when the pack has no full round left.", 1, Engine.MostSeats,
+        [
+            new("deck", "Pack", new DeckKind(), new DeckValue(Deck.Plain(1, 10)), Belongs.Range, Scope.Table, "deck", "Which cards are in, and what each counts as."),
+            new("cardsEach", "Cards each", new WholeKind(1, MostCardsEach), null, Belongs.Range, Scope.Both, "cards", "How many cards she turns up: one by itself, two for a difference, two to four otherwise."),
+            new("make", "Made from them", Makes, Makes["single"], Belongs.RuleLevel, Scope.Both, "cards", "What number her cards make."),
+            new("aim", "Takes them", Aims, Aims["more"], Belongs.RuleLevel, Scope.Table, "centre", "Whether more wins, or fewer."),
+            new("tie", "When the best is shared", Ties, Ties["pile"], Belongs.Fairness, Scope.Table, "centre", "What happens to the cards of a tie."),
+            new("claim", "They go to", Claims, Claims["highest"], Belongs.Fairness, Scope.Table, "centre", "Whether having the number is enough, or saying it first counts."),
+            new("signs", "Sign cards", new FlagKind(), new FlagValue(false), Belongs.RuleLevel, Scope.Table, "centre", "Whether the sign for more, fewer or the same is laid between the cards."),
+            new("form", "Cards show", CommonKnobs.CardForms, new ChoiceValue(Form.Numeral.Id(), Form.Numeral.Facts().Label), Belongs.Form, Scope.Table, "cards", "The form of the numbers on the cards."),
+            new("rangeTo", "Her cards up to", new WholeKind(0, Deck.LargestNumber), null, Belongs.Range, Scope.Seat, "place", "She draws from the cards up to this number; all cards where it is left open."),
+            new("headStart", "Head start", new WholeKind(0, 60), new WholeValue(0), Belongs.Fairness, Scope.Seat, "place", "Cards she has won before it begins."),
+            CommonKnobs.Range(1000),
+            CommonKnobs.Support,
+            CommonKnobs.Winning("most cards", "all together play the pack to its end"),
+        ],
+        [
+            Level.Free("single", "Which is more", "Turn up one card each: which is more?", ("make", Makes["single"])),
+            Level.Free("gap", "How many more", "Turn up one card each, and say how many more.", ("make", Makes["single"])),
+            Level.Free("sum", "Two together", "Turn up two cards and add them.", ("make", Makes["sum"])),
+            Level.Free("difference", "The difference", "Turn up two cards: how many more is one than the other?", ("make", Makes["difference"])),
+            Level.Free("digits", "Two digits", "Turn up two cards and read them as a number.", ("make", Makes["digits"]), ("deck", new DeckValue(Deck.Plain(1, 9)))),
+            Level.Free("three", "Three together", "Turn up three cards and add them.", ("make", Makes["sum"]), ("cardsEach", new WholeValue(3))),
+            Level.Free("product", "Times", "Turn up two cards and multiply them.", ("make", Makes["product"])),
+        ],
+        "single", [AskKind.Say, AskKind.More, AskKind.Gap, AskKind.Join, AskKind.Times, AskKind.Digits]);
+
+    public override IReadOnlyList<Problem> Check(Setup setup)
+    {
+        var problems = new List<Problem>();
+        var deck = setup.Get<DeckValue>("deck").Deck;
+        if (deck.Wilds > 0) return [new("table.deck", "Topper has no wild cards; take them out, or give them a number.", new DeckValue(deck.WithoutWilds()).ToJson())];
+        var table = new TopperTable(setup);
+        for (int s = 0; s < setup.Seats.Length; s++)
+        {
+            string At(string knob) => setup.Seats[s].Allowance.ContainsKey(knob) ? $"players[{s}].allowance.{knob}" : $"table.{knob}";
+            var (make, cards) = (table.Make[s], table.Cards[s]);
+            int fits = TopperTable.Fitting(make, cards);
+            if (cards != fits) problems.Add(new(At("cardsEach"), $"{Words.Sentence(setup.At(s, "make")!.Says()).TrimEnd('.')} takes {(fits == 1 ? "one card" : make == TopperMake.Difference ? "two cards" : "two to four cards")}.", fits));
+            else if (make is TopperMake.Digits or TopperMake.BestDigits && deck.Counts.Keys.Last() > 9)
+                problems.Add(new("table.deck", "Cards that are read as digits have one digit each.", new DeckValue(Deck.Plain(1, 9)).ToJson()));
+            else if (make == TopperMake.Product && Math.Pow(deck.Counts.Keys.Last(), cards) > MostWorth)
+                problems.Add(new(At("cardsEach"), $"The product would go beyond {MostWorth:N0}.", 2));
+            else if (make == TopperMake.Single && setup.Get<ChoiceValue>("form") is var form && CommonKnobs.TooShort("form", FormTable.Find(form.Id)!.Value, [.. deck.Counts.Keys], Form.None) is { } tooShort) problems.Add(tooShort);
+            if (table.RangeTo[s] is { } to && deck.Counts.Where(c => c.Key <= to).Sum(c => c.Value) is var there && there < table.Order.Where(o => table.RangeTo[o] <= to).Sum(o => table.Cards[o]))
+                problems.Add(new($"players[{s}].allowance.rangeTo", $"Up to {to} the pack has {Words.Count(there, "card")}, too few for a round.", deck.Counts.Keys.Last()));
+        }
+        if (problems.Count == 0 && table.ForRound(table.Everyone) > deck.Cards)
+            problems.Add(new("table.deck", $"A round takes {table.ForRound(table.Everyone)} cards, and the pack has {deck.Cards}.", new DeckValue(Deck.Plain(1, 10)).ToJson()));
+        return [.. problems.DistinctBy(p => p.Path)];
+    }
+
+    public override Game Compile(Setup setup) => new Game<TopperRules, TopperState>(setup, new(new TopperTable(setup)));
+
+    public override IReadOnlyList<Need> Needs(Setup setup) =>
+        [new("cards", setup.Get<DeckValue>("deck").Deck.Cards), .. setup.Get<FlagValue>("signs").On ? [new Need("sign cards", 3)] : Array.Empty<Need>()];
+
+    public override IReadOnlyList<string> GetReady(Setup setup)
+    {
+        var preparation = DeckPreparation.Of(setup.Get<DeckValue>("deck").Deck);
+        var own = Enumerable.Range(0, setup.Seats.Length).Where(s => setup.At(s, "rangeTo") is WholeValue).ToList();
+        return [.. preparation.Sentences, $"{Words.Count(preparation.CardsLeft, "card")} in play, face down in a pile.", .. own.Select(s => $"Place {s + 1} draws from a pile of her own, with cards up to {setup.At(s, "rangeTo")}.")];
+    }
+
+    public override Facts ExactFacts(Setup setup) => TopperFacts.Of(new TopperTable(setup));
+
+    public override IReadOnlyList<string> SimulatedFacts(Setup setup) => [];
+
+    public override (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn)
+    {
+        if (setup.Seats.Length < 2) return null;
+        string gap = setup.Seats.Length == 2 ? $" The two are {facts.Number("gapMean"):0.0} apart on average, and close (the smaller at least three quarters of the larger) in {100 * facts.Number("closeShare"):0} of 100 rounds." : "";
+        return ("How close it is", $"About {facts.Number("rounds"):0} rounds; the best is shared in {100 * facts.Number("tieChance"):0} of 100.{gap}");
+    }
+
+    public override bool Matters(Setup setup, Knob knob) => knob.Id switch
+    {
+        "tie" or "claim" => setup.Seats.Length > 1,
+        "form" => Enumerable.Range(0, setup.Seats.Length).Any(s => setup.At<ChoiceValue>(s, "make").Id == "single"),
+        _ => true,
+    };
+
+    public override KnobValue? LeftOpen(Setup setup, Knob knob) => knob.Id == "cardsEach" ? new WholeValue(new TopperTable(setup).Cards[0]) : null;
+
+    /// <summary>One card more or fewer, and her own part of the pack.</summary>
+    public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat)
+    {
+        var table = new TopperTable(setup);
+        var numbers = setup.Get<DeckValue>("deck").Deck.Counts.Keys.ToList();
+        int cards = table.Cards[seat], now = numbers.FindLastIndex(n => n <= (table.RangeTo[seat] ?? int.MaxValue));
+        return
+        [
+            .. new[] { cards - 1, cards + 1 }.Where(n => n is >= 1 and <= MostCardsEach && TopperTable.Fitting(table.Make[seat], n) == n)
+                .Select(n => new SingleChange($"cards each: {n} instead of {cards}", Belongs.Range, setup.Seats.Length > 1 ? Own("cardsEach", new WholeValue(n)) : setup.With("cardsEach", new WholeValue(n)))),
+            .. now > 0 ? [new($"cards up to {numbers[now - 1]}", Belongs.Range, Own("rangeTo", new WholeValue(numbers[now - 1])))] : Array.Empty<SingleChange>(),
+            .. now < numbers.Count - 1 ? [new($"cards up to {numbers[now + 1]}", Belongs.Range, Own("rangeTo", now + 2 < numbers.Count ? new WholeValue(numbers[now + 1]) : null))] : Array.Empty<SingleChange>(),
+        ];
+
+        Setup Own(string knob, KnobValue? value) => setup.WithSeat(seat, setup.Seats[seat].With(knob, value));
+    }
+
+    public override IReadOnlyList<string> Audit(Setup setup) => [];
+
+    public override string Summary(Setup setup) => $"{setup.Get("make")}, {setup.Get("aim")} takes them";
+
+    public override string Summary(Setup setup, int seat)
+    {
+        var own = setup.Seats[seat].Allowance;
+        string level = base.Summary(setup, seat);
+        return string.Join(", ", new[] { level, own.ContainsKey("make") ? setup.At(seat, "make")!.Says() : "", own.ContainsKey("cardsEach") ? Words.Count(setup.At<WholeValue>(seat, "cardsEach").Number, "card") : "", own.TryGetValue("rangeTo", out var to) ? $"cards up to {to}" : "", setup.At<WholeValue>(seat, "headStart").Number is > 0 and var ahead ? $"{ahead} ahead" : "" }.Where(p => p.Length > 0));
+    }
+}
+
+internal enum TopperMake { Single, Sum, Difference, Product, Digits, BestDigits }
+
+internal enum TopperTie { Pile, Split, Again }
+
+/// <summary>The table of one setup: what each seat turns up and makes.</summary>
+internal sealed record TopperTable
+{
+    public TopperTable(Setup setup)
+    {
+        int seats = setup.Seats.Length;
+        var all = Enumerable.Range(0, seats).ToList();
+        Deck = setup.Get<DeckValue>("deck").Deck;
+        Pack = [.. Deck.Counts.SelectMany(c => Enumerable.Repeat((byte)c.Key, c.Value))];
+        Make = [.. all.Select(s => Enum.Parse<TopperMake>(setup.At<ChoiceValue>(s, "make").Id, true))];
+        Cards = [.. all.Select(s => CardsAt(setup, s, Make[s]))];
+        Fewer = setup.Get<ChoiceValue>("aim").Id == "fewer";
+        Tie = Enum.Parse<TopperTie>(setup.Get<ChoiceValue>("tie").Id, true);
+        FirstSaid = setup.Get<ChoiceValue>("claim").Id == "firstSaid" && seats > 1;
+        Form = CommonKnobs.FormAt(setup, "form");
+        RangeTo = [.. all.Select(s => (setup.At(s, "rangeTo") as WholeValue)?.Number)];
+        HeadStart = [.. all.Select(s => setup.At<WholeValue>(s, "headStart").Number)];
+        Gap = [.. all.Select(s => setup.LevelAt(s) == "gap")];
+        Support = [.. all.Select(s => CommonKnobs.SupportAt(setup, s))];
+        GrownUp = [.. setup.Seats.Select(s => s.GrownUp)];
+        Order = [.. all.OrderBy(s => RangeTo[s] ?? int.MaxValue)];
+    }
+
+    /// <summary>A given number of cards, or the level's where that fits what is made, or the usual.</summary>
+    private static int CardsAt(Setup setup, int seat, TopperMake make)
+    {
+        bool given = setup.Seats[seat].Allowance.ContainsKey("cardsEach") || setup.Table.ContainsKey("cardsEach");
+        int? cards = (setup.At(seat, "cardsEach") as WholeValue)?.Number;
+        return cards is { } n && (given || Fitting(make, n) == n) ? n : Fitting(make, 2);
+    }
+
+    /// <summary>The nearest number of cards from which this can be made.</summary>
+    public static int Fitting(TopperMake make, int cards) => make switch
+    {
+        TopperMake.Single => 1, TopperMake.Difference => 2, _ => Math.Max(2, cards),
+    };
+
+    public Deck Deck { get; }
+
+    public byte[] Pack { get; }
+
+    public TopperMake[] Make { get; }
+
+    public int[] Cards { get; }
+
+    public bool Fewer { get; }
+
+    public TopperTie Tie { get; init; }
+
+    public bool FirstSaid { get; }
+
+    public Form Form { get; }
+
+    public int?[] RangeTo { get; }
+
+    public int[] HeadStart { get; }
+
+    /// <summary>By seat: she also says how many more.</summary>
+    public bool[] Gap { get; }
+
+    public Support[] Support { get; }
+
+    public bool[] GrownUp { get; }
+
+    /// <summary>Who draws when: the smallest part of the pack first.</summary>
+    public int[] Order { get; }
+
+    /// <summary>The same where those who tie do not turn up again.</summary>
+    public TopperTable WithoutRepeats() => this with { Tie = TopperTie.Pile };
+
+    public uint Everyone => (1u << Cards.Length) - 1;
+
+    /// <summary>Everyone turns up as many, makes the same of them, and draws from all.</summary>
+    public bool AllAlike => Make.Distinct().Count() == 1 && Cards.Distinct().Count() == 1 && RangeTo.All(r => r is null);
+
+    public int ForRound(uint seats)
+    {
+        int cards = 0;
+        for (int s = 0; s < Cards.Length; s++)
+            if ((seats >> s & 1) != 0) cards += Cards[s];
+        return cards;
+    }
+
+    /// <summary>What cards make; of digits the first is the largest place.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public static int Value(TopperMake make, ReadOnlySpan<byte> cards)
+    {
+        int value = cards[0];
+        switch (make)
+        {
+            case TopperMake.Sum:
+                for (int i = 1; i < cards.Length; i++) value += cards[i];
+                return value;
+            case TopperMake.Difference: return Math.Abs(cards[0] - cards[1]);
+            case TopperMake.Product:
+                for (int i = 1; i < cards.Length; i++) value *= cards[i];
+                return value;
+            case TopperMake.Digits:
+                for (int i = 1; i < cards.Length; i++) value = 10 * value + cards[i];
+                return value;
+            case TopperMake.BestDigits:
+                Span<byte> sorted = stackalloc byte[cards.Length];
+                cards.CopyTo(sorted);
+                sorted.Sort();
+                value = 0;
+                for (int i = sorted.Length - 1; i >= 0; i--) value = 10 * value + sorted[i];
+                return value;
+            default: return value;
+        }
+    }
+}
+
+[InlineArray(Engine.MostSeats * Topper.MostCardsEach)]
+internal struct TopperHands
+{
+    private byte first;
+}
+
+internal struct TopperState
+{
+    public Head Head;
+    public StepKind Phase;
+
+    /// <summary>Who turns up cards in this round, as bits: all, or those who tied.</summary>
+    public uint InRound;
+
+    /// <summary>Where dealing has come to: a place in the order of drawing, and a card of that seat.</summary>
+    public byte At, Card;
+
+    /// <summary>Cards of ties that wait for a winner.</summary>
+    public short Waiting;
+    public EightCounts Won;
+    public TopperHands Hands;
+    public DrawPile Pile;
+}
+
+/// <summary>The rules of Topper: everyone's cards are dealt, then one move for all.</summary>
+internal readonly struct TopperRules(TopperTable table) : IRules<TopperState>
+{
+    public int Seats => table.Cards.Length;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public ref Head Head(ref TopperState s) => ref s.Head;
+
+    public void Start(ref TopperState s, int first)
+    {
+        s = default;
+        s.Head = Games.Head.At(first, Seats);
+        s.Pile.Fill(table.Pack);
+        for (int seat = 0; seat < Seats; seat++) s.Won[seat] = (short)table.HeadStart[seat];
+        NewRound(ref s, s.Head.Active);
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public Step Next(in TopperState s) => new(s.Phase, s.Phase == StepKind.Chance ? table.Order[s.At] : s.Head.Mover);
+
+    /// <summary>Those of the round who play draw; over where the pack has too few cards for them.</summary>
+    private void NewRound(ref TopperState s, uint seats)
+    {
+        s.InRound = seats;
+        (s.At, s.Card) = (0, 0);
+        s.Phase = seats != 0 && IsEnough(in s, seats) ? StepKind.Chance : StepKind.Over;
+        SkipWhoIsOut(ref s);
+    }
+
+    private bool IsEnough(in TopperState s, uint seats)
+    {
+        if (s.Pile.Count < table.ForRound(seats)) return false;
+        int needed = 0;
+        foreach (int seat in table.Order)
+        {
+            if (table.RangeTo[seat] is not { } to) break;
+            if ((seats >> seat & 1) == 0) continue;
+            needed += table.Cards[seat];
+            if (s.Pile.UpTo(to) < needed) return false;
+        }
+        return true;
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private void SkipWhoIsOut(ref TopperState s)
+    {
+        while (s.At < Seats && (s.InRound >> table.Order[s.At] & 1) == 0) s.At++;
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int Draw(ref TopperState s, ref Rng rng) => table.RangeTo[table.Order[s.At]] is { } to ? s.Pile.DrawUpTo(to, ref rng) : s.Pile.Draw(ref rng);
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public void Deal(ref TopperState s, int outcome)
+    {
+        int seat = table.Order[s.At];
+        s.Pile.Take((byte)outcome);
+        s.Hands[seat * Topper.MostCardsEach + s.Card++] = (byte)outcome;
+        if (s.Card < table.Cards[seat]) return;
+        s.Card = 0;
+        s.At++;
+        SkipWhoIsOut(ref s);
+        if (s.At == Seats) s.Phase = StepKind.Choice;
+    }
+
+    /// <summary>The round is settled by what the cards make, or by who said it first in the course of play.</summary>
+    private Move Settled => new(0, Seats);
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public Move Plain(in TopperState s, ref Rng rng) => Settled;
+
+    public Move Best(in TopperState s, ref Rng rng) => Settled;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private ReadOnlySpan<byte> Hand(in TopperState s, int seat) => ((ReadOnlySpan<byte>)s.Hands).Slice(seat * Topper.MostCardsEach, table.Cards[seat]);
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int Value(in TopperState s, int seat) => TopperTable.Value(table.Make[seat], Hand(in s, seat));
+
+    /// <summary>The best and the next best number of the round, and who has the best.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private (int Best, int Second, uint Who) Compare(in TopperState s)
+    {
+        int best = -1, second = -1;
+        uint who = 0;
+        for (int seat = 0; seat < Seats; seat++)
+        {
+            if ((s.InRound >> seat & 1) == 0) continue;
+            int value = Value(in s, seat);
+            if (who == 0 || (table.Fewer ? value < best : value > best)) (second, best, who) = (best, value, 1u << seat);
+            else
+            {
+                if (value == best) who |= 1u << seat;
+                if (second < 0 || (table.Fewer ? value < second : value > second)) second = value;
+            }
+        }
+        return (best, second, who);
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int Asks(in TopperState s, Move move, Span<SeatAsk> into)
+    {
+        int count = 0;
+        var (best, second, _) = Compare(in s);
+        int larger = Math.Max(best, second), smaller = Math.Min(best, second);
+        for (int seat = 0; seat < Seats; seat++)
+        {
+            if (table.GrownUp[seat] || (s.Head.Active >> seat & 1) == 0) continue;
+            if ((s.InRound >> seat & 1) != 0) into[count++] = new(seat, Own(in s, seat));
+            if (second < 0) continue;
+            var form = table.Make[seat] == TopperMake.Single ? table.Form : Form.Numeral;
+            into[count++] = new(seat, new Ask(AskKind.More, larger, smaller, form, table.Support[seat]));
+            if (table.Gap[seat] && larger > smaller) into[count++] = new(seat, new Ask(AskKind.Gap, larger, smaller, form, table.Support[seat]));
+        }
+        return count;
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private Ask Own(in TopperState s, int seat)
+    {
+        var hand = Hand(in s, seat);
+        var support = table.Support[seat];
+        switch (table.Make[seat])
+        {
+            case TopperMake.Single: return new(AskKind.Say, hand[0], table.Form, support: support);
+            case TopperMake.Difference: return new(AskKind.Gap, Math.Max(hand[0], hand[1]), Math.Min(hand[0], hand[1]), Form.Numeral, support);
+            case TopperMake.Digits or TopperMake.BestDigits: return new(AskKind.Digits, Value(in s, seat), Form.Numeral, support: support);
+            default:
+                Span<int> falling = stackalloc int[hand.Length];
+                for (int i = 0; i < hand.Length; i++)
+                {
+                    int at = i;
+                    for (; at > 0 && falling[at - 1] < hand[i]; at--) falling[at] = falling[at - 1];
+                    falling[at] = hand[i];
+                }
+                return new(table.Make[seat] == TopperMake.Sum ? AskKind.Join : AskKind.Times, falling, Form.Numeral, support: support);
+        }
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public float Seconds(in TopperState s, Step step, Move move) => step.Kind == StepKind.Chance ? Handling.TopperTurnUp : Handling.TopperTake;
+
+    public bool Seeking(in TopperState s, Move move) => false;
+
+    public void Apply(ref TopperState s, Move move, Answered answered)
+    {
+        var (_, _, who) = Compare(in s);
+        int cards = table.ForRound(s.InRound);
+        int said = !table.FirstSaid ? -1 : move.Pick < Seats ? move.Pick : answered.Fastest;
+        // Only who was asked can be first by answering.
+        if (said >= 0 && (move.Pick < Seats || !table.GrownUp[said]) && (s.InRound >> said & 1) != 0) who = 1u << said;
+        s.Head.Turns++;
+        int sharing = BitOperations.PopCount(who);
+        if (sharing == 1)
+        {
+            s.Won[BitOperations.TrailingZeroCount(who)] += (short)(cards + s.Waiting);
+            s.Waiting = 0;
+        }
+        else if (table.Tie == TopperTie.Split)
+        {
+            for (uint rest = who; rest != 0; rest &= rest - 1) s.Won[BitOperations.TrailingZeroCount(rest)] += (short)(cards / sharing);
+            s.Waiting += (short)(cards % sharing);
+        }
+        else s.Waiting += (short)cards;
+        if (table.Tie == TopperTie.Again && sharing > 1 && IsEnough(in s, who)) NewRound(ref s, who);
+        else NewRound(ref s, s.Head.Active);
+    }
+
+    /// <summary>Who left draws no more, and who came draws from the next round on; cards that lie stay.</summary>
+    public void Settle(ref TopperState s)
+    {
+        if (s.Head.Active == 0) s.Phase = StepKind.Over;
+        else if (s.Phase == StepKind.Over || s is { Phase: StepKind.Chance, Card: 0 } && s.At == FirstIn(in s)) NewRound(ref s, s.Head.Active);
+    }
+
+    private int FirstIn(in TopperState s)
+    {
+        int at = 0;
+        while (at < Seats && (s.InRound >> table.Order[at] & 1) == 0) at++;
+        return at;
+    }
+
+    public int Points(in TopperState s, int seat) => s.Won[seat];
+
+    public bool AimReached(in TopperState s) => s.Phase == StepKind.Over;
+
+    /// <summary>Cards nobody has won: in the pile, in a tie, and lying before the players.</summary>
+    public int Left(in TopperState s)
+    {
+        int lying = s.Phase == StepKind.Choice ? table.ForRound(s.InRound) : s.Card;
+        if (s.Phase == StepKind.Chance)
+            for (int at = 0; at < s.At; at++)
+                if ((s.InRound >> table.Order[at] & 1) != 0) lying += table.Cards[table.Order[at]];
+        return s.Pile.Count + s.Waiting + lying;
+    }
+
+    public IReadOnlyList<Possible> Possibilities(in TopperState s) =>
+        table.RangeTo[table.Order[s.At]] is { } to ? [.. s.Pile.Possibilities.Where(p => p.Outcome <= to)] : s.Pile.Possibilities;
+
+    public bool IsLegal(in TopperState s, Move move) => s.Phase == StepKind.Choice && (move == Settled || Moves(in s).Contains(move));
+
+    /// <summary>Where saying it first counts, one for each who may have been first.</summary>
+    public IReadOnlyList<Move> Moves(in TopperState s)
+    {
+        if (s.Phase != StepKind.Choice) return [];
+        uint round = s.InRound;
+        return table.FirstSaid ? [.. Enumerable.Range(0, Seats).Where(seat => (round >> seat & 1) != 0).Select(seat => new Move(0, seat))] : [Settled];
+    }
+
+    public Tapped Read(in TopperState s, IReadOnlyList<int> items) => items is [var seat] && Moves(in s).Contains(new Move(0, seat)) ? Tapped.As(new Move(0, seat)) : Tapped.NeedsMore;
+
+    public IReadOnlyList<Zone> Zones(in TopperState s)
+    {
+        var zones = new List<Zone>();
+        for (int at = 0; at < Seats && s.Phase != StepKind.Over; at++)
+        {
+            int seat = table.Order[at], cards = s.Phase == StepKind.Choice || at < s.At ? table.Cards[seat] : at == s.At ? s.Card : 0;
+            if ((s.InRound >> seat & 1) == 0 || cards == 0) continue;
+            var form = table.Make[seat] == TopperMake.Single ? table.Form : Form.Numeral;
+            zones.Add(new(ZoneKind.Hand, "Turned up", 1, cards, [.. Hand(in s, seat)[..cards].ToArray().Select((n, i) => new Item(seat * Topper.MostCardsEach + i, n, form, ItemState.Up, false))], seat));
+        }
+        if (s.Phase == StepKind.Choice && table.FirstSaid) zones.Add(new(ZoneKind.Who, "Who said it first", 1, Seats, [.. Moves(in s).Select(m => new Item(m.Pick, m.Pick, Form.None, ItemState.Up, true))]));
+        zones.Add(new(ZoneKind.Pile, "The pile", 1, 1, [], s.Pile.Count));
+        return zones;
+    }
+
+    public string Says(in TopperState s) => s.Phase switch
+    {
+        StepKind.Over => "The pack is played out.",
+        StepKind.Chance => "Turn up.",
+        _ when Seats == 1 => "Which number is it?",
+        _ => table.FirstSaid ? "Who says it first?" : table.Fewer ? "Which is fewest?" : "Which is most?",
+    };
+
+    public string Tells(in TopperState before, Move move, bool found)
+    {
+        var values = new List<int>();
+        for (int seat = 0; seat < Seats; seat++)
+            if ((before.InRound >> seat & 1) != 0) values.Add(Value(in before, seat));
+        return Words.List(values.Select(v => v.ToString())) + (BitOperations.PopCount(Compare(in before).Who) > 1 ? ": a tie" : "");
+    }
+}

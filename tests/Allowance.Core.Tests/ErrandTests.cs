@@ -1,0 +1,106 @@
+using Allowance.Core.Forecasts;
+using Allowance.Core.Games;
+using Allowance.Core.Numbers;
+using Allowance.Core.Setups;
+
+namespace Allowance.Core.Tests;
+
+public class ErrandTests
+{
+    private static SetupReading Read(string table, string level = "closed", string players = "[{}]") =>
+        Catalogue.Read($$"""{"format":"allowance-setup/1","game":"errand","level":"{{level}}","table":{{table}},"players":{{players}}}""");
+
+    private static Setup Good(string table, string level = "closed", string players = "[{}]")
+    {
+        var reading = Read(table, level, players);
+        Assert.Empty(reading.Problems);
+        return reading.Setup!;
+    }
+
+    // By hand: of 1, 2, 3 the larger of two drawn is 2, 3, 3, so 8/3; kept, they are 3, 4, 5, so 4 on average and 5 at most.
+    [Theory]
+    [InlineData("""{"slips":{"1":1,"2":1,"3":1},"trips":2}""", "closed", 3, 8.0 / 3)]
+    [InlineData("""{"slips":{"1":1,"2":1,"3":1},"trips":2,"keep":true}""", "closed", 5, 4)]
+    [InlineData("""{"slips":{"1":1,"2":1,"3":1},"trips":1}""", "sum", 5, 4)]
+    [InlineData("""{"slips":{"1":1,"2":1,"3":1,"4":1},"trips":2,"keep":true}""", "sum", 10, 10)]
+    // Pairs of 1, 2, 3, 4: 3+7, 4+6, 5+5, the larger 7, 6, 5.
+    [InlineData("""{"slips":{"1":1,"2":1,"3":1,"4":1},"trips":2}""", "sum", 7, 6)]
+    public void Pieces_are_counted_as_by_hand(string table, string level, double needed, double mean)
+    {
+        var facts = Catalogue.Of(Good(table, level)).ExactFacts(Good(table, level));
+        Assert.Equal(needed, facts.Number("piecesNeeded"));
+        Assert.Equal(mean, facts.Number("piecesMean"), 10);
+    }
+
+    [Theory]
+    [InlineData("""{"slips":{"0":1,"2":3,"5":2,"9":1},"trips":3}""", "[{}]")]
+    [InlineData("""{"slips":{"0":1,"2":3,"5":2,"9":1},"trips":3}""", """[{"allowance":{"level":"sum"}},{}]""")]
+    [InlineData("""{"slips":{"1":4,"3":4,"4":2,"7":3},"trips":5}""", """[{},{"allowance":{"level":"sum"}},{"allowance":{"level":"sum"}}]""")]
+    [InlineData("""{"slips":{"1":4,"3":4,"4":2,"7":3},"trips":5,"keep":true}""", """[{"allowance":{"level":"sum"}},{}]""")]
+    public void The_mean_is_what_trips_bring_when_they_are_made(string table, string players)
+    {
+        var setup = Good(table, players: players);
+        bool keep = setup.Get<FlagValue>("keep").On;
+        var game = Catalogue.Of(setup).Compile(setup);
+        double sum = 0, squares = 0;
+        const int Games = 20_000;
+        for (int g = 0; g < Games; g++)
+        {
+            var rng = Rng.ForGame(3, g);
+            var run = game.Start(0);
+            int most = 0, all = 0;
+            while (run.Next.Kind != StepKind.Over)
+                if (run.Next.Kind == StepKind.Chance) run.Deal(run.Draw(ref rng));
+                else
+                {
+                    var move = run.Moves.Single();
+                    (most, all) = (Math.Max(most, move.Pick), all + move.Pick);
+                    run.Apply(move, true);
+                }
+            double brought = keep ? all : most;
+            sum += brought;
+            squares += brought * brought;
+        }
+        double mean = sum / Games, error = Math.Sqrt((squares / Games - mean * mean) / Games);
+        Assert.InRange(Catalogue.Of(setup).ExactFacts(setup).Number("piecesMean"), mean - 4.5 * error, mean + 4.5 * error);
+    }
+
+    [Theory]
+    [InlineData("open", "say 3 numeral; take 3 numeral")]
+    [InlineData("closed", "say 3 numeral; take 3 spoken")]
+    [InlineData("sum", "join 3 2 numeral; take 5 spoken")]
+    public void A_trip_asks_by_level(string level, string asks)
+    {
+        var setup = Good("{}", level);
+        var run = Catalogue.Of(setup).Compile(setup).Start(0);
+        if (level == "sum") run.Deal(2);
+        run.Deal(3);
+        Assert.Equal(asks, string.Join("; ", run.Asks(run.Moves.Single()).Select(a => a.Ask)));
+    }
+
+    [Fact]
+    public void In_secret_the_others_count_and_a_colour_is_drawn_with_the_number()
+    {
+        var setup = Good("""{"colour":true}""", "secret", "[{},{}]");
+        var run = Catalogue.Of(setup).Compile(setup).Start(0);
+        run.Deal(3);
+        Assert.Equal(["red", "yellow", "blue"], run.Possibilities.Select(p => p.Label));
+        run.Deal(1);
+        Assert.Equal("0 say 3 numeral; 0 take 3 spoken; 1 say 3 objects", string.Join("; ", run.Asks(run.Moves.Single()).Select(a => $"{a.Seat} {a.Ask}")));
+        Assert.Equal("brought 3, yellow", run.Tells(run.Moves.Single(), true));
+    }
+
+    [Theory]
+    [InlineData("""{"trips":11}""", "closed", "table.trips", "10")]
+    [InlineData("""{"trips":6}""", "sum", "table.trips", "5")]
+    [InlineData("""{"slips":{"0":4}}""", "closed", "table.slips", null)]
+    [InlineData("""{"slips":{}}""", "closed", "table.slips", null)]
+    [InlineData("""{"slips":{"x":1}}""", "closed", "table.slips.x", null)]
+    [InlineData("""{"slips":[1,2]}""", "closed", "table.slips", null)]
+    public void What_the_box_cannot_give_is_refused(string table, string level, string path, string? nearest)
+    {
+        var problem = Assert.Single(Read(table, level).Problems);
+        Assert.Equal(path, problem.Path);
+        if (nearest is not null) Assert.Equal(nearest, problem.Nearest!.ToJsonString());
+    }
+}

@@ -1,0 +1,208 @@
+using Allowance.Core.Asks;
+using Allowance.Core.Forecasts;
+using Allowance.Core.Games;
+using Allowance.Core.Learner;
+using Allowance.Core.Numbers;
+using Allowance.Core.Setups;
+
+namespace Allowance.Core.Tests;
+
+public class TopperTests
+{
+    private static SetupReading Read(string table, string players = "[{},{}]", string level = "single") =>
+        Catalogue.Read($$"""{"format":"allowance-setup/1","game":"topper","level":"{{level}}","table":{{table}},"players":{{players}}}""");
+
+    private static Setup Good(string table, string players = "[{},{}]", string level = "single")
+    {
+        var reading = Read(table, players, level);
+        Assert.Empty(reading.Problems);
+        return reading.Setup!;
+    }
+
+    private static Facts Facts(string table, string players = "[{},{}]", string level = "single") => Catalogue.Of(Good(table, players, level)).ExactFacts(Good(table, players, level));
+
+    [Fact]
+    public void Known_figures_of_single_cards_are_right()
+    {
+        // After any card of four tens … aces, 3 of the 39 others are its like.
+        var facts = Facts("{}");
+        Assert.Equal(3.0 / 39, facts.Number("tieChance"), 12);
+        Assert.Equal(20, facts.Number("rounds"));
+        // Two different numbers of 1 to 10 are 11/3 apart on average, and 36 of 39 pairs are different.
+        Assert.Equal(11.0 / 3 * 36 / 39, facts.Number("gapMean"), 12);
+        Assert.False(double.IsNaN(facts.Number("closeShare")));
+        // 1, 2, 2: the twos meet in one of three draws of two.
+        Assert.Equal(1.0 / 3, Facts("""{"deck":{"counts":{"1":1,"2":2}}}""").Number("tieChance"), 12);
+        Assert.Equal(0, Facts("""{"deck":{"counts":{"1":1,"2":2}}}""", "[{}]").Number("tieChance"), 12);
+    }
+
+    private const string Few = """{"1":2,"2":1,"3":2,"4":1,"8":1}""", Digits = """{"0":1,"1":2,"2":2,"9":1}""";
+
+    // All orders in which a small pack can be drawn, gone through one by one.
+    [Theory]
+    [InlineData(Few, "single", 1, 2, "more")]
+    [InlineData(Few, "single", 1, 3, "fewer")]
+    [InlineData(Few, "sum", 2, 2, "more")]
+    [InlineData(Few, "sum", 2, 3, "more")]
+    [InlineData(Few, "sum", 2, 3, "fewer")]
+    [InlineData(Few, "sum", 3, 2, "more")]
+    [InlineData(Few, "difference", 2, 2, "more")]
+    [InlineData(Few, "difference", 2, 3, "fewer")]
+    [InlineData(Few, "product", 2, 2, "fewer")]
+    [InlineData(Few, "product", 2, 3, "more")]
+    [InlineData(Few, "product", 2, 3, "fewer")]
+    [InlineData(Few, "product", 3, 2, "more")]
+    [InlineData(Digits, "digits", 2, 2, "more")]
+    [InlineData(Digits, "digits", 2, 3, "fewer")]
+    [InlineData(Digits, "digits", 3, 2, "more")]
+    [InlineData(Digits, "bestDigits", 2, 3, "more")]
+    [InlineData(Digits, "bestDigits", 3, 2, "fewer")]
+    public void First_rounds_are_as_all_orders_of_the_pack_give_them(string counts, string make, int cards, int players, string aim)
+    {
+        string setup = $$"""{"deck":{"counts":{{counts}}},"make":"{{make}}","cardsEach":{{cards}},"aim":"{{aim}}"}""";
+        int[] pack = [.. Good(setup).Get<DeckValue>("deck").Deck.Counts.SelectMany(c => Enumerable.Repeat(c.Key, c.Value))];
+        double ties = 0, gaps = 0, close = 0, all = 0;
+        var drawn = new List<int>();
+        var used = new bool[pack.Length];
+        Draw();
+        var facts = Facts(setup, "[" + string.Join(",", Enumerable.Repeat("{}", players)) + "]");
+        Assert.Equal(ties / all, facts.Number("tieChance"), 10);
+        Assert.False(facts.Find("tieChance")!.Simulated);
+        if (players != 2) return;
+        Assert.Equal(gaps / all, facts.Number("gapMean"), 9);
+        Assert.Equal(close / all, facts.Number("closeShare"), 10);
+
+        void Draw()
+        {
+            if (drawn.Count == players * cards)
+            {
+                long[] values = [.. Enumerable.Range(0, players).Select(p => Made(make, [.. drawn.Skip(p * cards).Take(cards)]))];
+                long best = aim == "more" ? values.Max() : values.Min();
+                all++;
+                if (values.Count(v => v == best) > 1) ties++;
+                gaps += values.Max() - values.Min();
+                if (values.Min() != values.Max() && values.Min() >= .75 * values.Max()) close++;
+                return;
+            }
+            for (int i = 0; i < used.Length; i++)
+            {
+                if (used[i]) continue;
+                used[i] = true;
+                drawn.Add(pack[i]);
+                Draw();
+                drawn.RemoveAt(drawn.Count - 1);
+                used[i] = false;
+            }
+        }
+    }
+
+    private static long Made(string make, int[] cards) => make switch
+    {
+        "sum" => cards.Sum(),
+        "difference" => Math.Abs(cards[0] - cards[1]),
+        "product" => cards.Aggregate(1, (a, b) => a * b),
+        "digits" => int.Parse(string.Concat(cards)),
+        "bestDigits" => int.Parse(string.Concat(cards.OrderDescending())),
+        _ => cards[0],
+    };
+
+    [Theory]
+    [InlineData("""{"make":"sum","cardsEach":4}""", "[{},{}]")]
+    [InlineData("""{"make":"difference"}""", "[{},{},{}]")]
+    [InlineData("""{"make":"sum"}""", "[{},{},{},{}]")]
+    public void Exact_and_dealt_agree(string table, string players)
+    {
+        var setup = Good(table, players);
+        var exact = Catalogue.Of(setup).ExactFacts(setup);
+        // A piece of the pack that holds all of it makes the same hands, and is only sampled.
+        var sampled = Catalogue.Of(setup).ExactFacts(setup.WithSeat(0, setup.Seats[0].With("rangeTo", new WholeValue(60))));
+        foreach (string name in new[] { "tieChance", "gapMean", "closeShare" }.Where(n => exact.Find(n) is not null))
+        {
+            Assert.False(exact.Find(name)!.Simulated);
+            var other = (NumberFact)sampled.Find(name)!;
+            Assert.True(other.Simulated);
+            Assert.InRange(exact.Number(name), other.Value - 4.5 * other.Error, other.Value + 4.5 * other.Error);
+        }
+    }
+
+    [Fact]
+    public void The_best_takes_the_cards_and_a_tie_goes_as_the_table_says()
+    {
+        foreach (var (tie, after, left) in new[] { ("pile", new[] { 4, 0 }, 0), ("split", [3, 1], 0), ("again", [4, 0], 0) })
+        {
+            var setup = Good($$"""{"tie":"{{tie}}","deck":{"counts":{"1":1,"5":2,"7":1} } }""");
+            var run = Catalogue.Of(setup).Compile(setup).Start(0);
+            foreach (int card in new[] { 5, 5, 7, 1 })
+            {
+                run.Deal(card);
+                if (run.Next.Kind == StepKind.Choice) run.Apply(run.Moves.Single(), true);
+            }
+            Assert.Equal(after, new[] { run.Points(0), run.Points(1) });
+            Assert.Equal(left, run.Left);
+            Assert.Equal(StepKind.Over, run.Next.Kind);
+        }
+    }
+
+    [Fact]
+    public void Everyone_says_her_own_and_then_compares()
+    {
+        Assert.Equal("0 say 7 numeral; 0 more 7 4 numeral; 1 say 4 numeral; 1 more 7 4 numeral", Asked(Good("{}"), 7, 4));
+        Assert.Equal("0 say 7 numeral; 0 more 7 4 numeral; 0 gap 7 4 numeral; 1 say 4 numeral; 1 more 7 4 numeral; 1 gap 7 4 numeral", Asked(Good("{}", level: "gap"), 7, 4));
+        Assert.Equal("0 join 6 2 numeral; 0 more 9 8 numeral; 1 say 9 numeral; 1 more 9 8 numeral", Asked(Good("{}", """[{"allowance":{"level":"sum"}},{}]"""), 2, 6, 9));
+        Assert.Equal("0 digits 38 numeral; 0 more 91 38 numeral; 1 digits 91 numeral; 1 more 91 38 numeral", Asked(Good("{}", level: "digits"), 3, 8, 9, 1));
+        Assert.Equal("0 times 8 3 numeral; 0 more 24 9 numeral; 1 times 9 1 numeral; 1 more 24 9 numeral", Asked(Good("{}", level: "product"), 3, 8, 9, 1));
+    }
+
+    private static string Asked(Setup setup, params int[] cards)
+    {
+        var run = Catalogue.Of(setup).Compile(setup).Start(0);
+        foreach (int card in cards) run.Deal(card);
+        return string.Join("; ", run.Asks(run.Moves.Single()).Select(a => $"{a.Seat} {a.Ask}"));
+    }
+
+    [Fact]
+    public void A_small_child_draws_from_small_cards_and_has_what_she_was_given()
+    {
+        var setup = Good("{}", """[{"allowance":{"headStart":3}},{"allowance":{"rangeTo":5}}]""");
+        var run = Catalogue.Of(setup).Compile(setup).Start(0);
+        Assert.Equal(3, run.Points(0));
+        Assert.Equal(1, run.Next.Seat);
+        Assert.Equal(5, run.Possibilities.Max(p => p.Outcome));
+        run.Deal(5);
+        Assert.Equal(0, run.Next.Seat);
+        Assert.Equal(10, run.Possibilities.Max(p => p.Outcome));
+        Assert.True(Catalogue.Of(setup).ExactFacts(setup).Find("rounds")!.Simulated);
+    }
+
+    [Fact]
+    public void Saying_it_first_takes_the_cards()
+    {
+        var setup = Good("""{"claim":"firstSaid"}""");
+        var run = Catalogue.Of(setup).Compile(setup).Start(0);
+        run.Deal(9);
+        run.Deal(2);
+        Assert.Equal(2, run.Moves.Count);
+        run.Apply(run.Read([1]).Move!.Value, true);
+        Assert.Equal(2, run.Points(1));
+        // Two children of different ages race: the older one says it first far more often.
+        var race = Good("""{"claim":"firstSaid"}""", """[{"age":4},{"age":8}]""");
+        var forecast = Forecaster.Make(race, new LearnerAnswers(race, new DateOnly(2026, 1, 1)), new ForecastOptions(Behaviour.Child, 1, 2_000));
+        Assert.True(forecast.Wins[1] > .9);
+    }
+
+    [Theory]
+    [InlineData("""{"make":"difference","cardsEach":3}""", "[{}]", "table.cardsEach", "2")]
+    [InlineData("""{"make":"single","cardsEach":2}""", "[{}]", "table.cardsEach", "1")]
+    [InlineData("""{"make":"digits"}""", "[{}]", "table.deck", null)]
+    [InlineData("""{"deck":{"counts":{"1":2}}}""", "[{},{},{}]", "table.deck", null)]
+    [InlineData("""{"deck":{"counts":{"1":2},"wild":1}}""", "[{}]", "table.deck", null)]
+    [InlineData("{}", """[{"allowance":{"rangeTo":0}}]""", "players[0].allowance.rangeTo", "10")]
+    [InlineData("""{"make":"product","cardsEach":4,"deck":{"counts":{"50":20}}}""", "[{}]", "table.cardsEach", "2")]
+    public void What_cannot_be_played_is_refused_with_the_nearest(string table, string players, string path, string? nearest)
+    {
+        var problem = Assert.Single(Read(table, players).Problems);
+        Assert.Equal(path, problem.Path);
+        if (nearest is not null) Assert.Equal(nearest, problem.Nearest!.ToJsonString());
+        Assert.NotNull(problem.Nearest);
+    }
+}
