@@ -47,7 +47,7 @@ internal static class Setups
         RelationKind => Gen.OneOf(
             Gen.Int[0, RelationKind.Usual.Count - 1].Select(i => (KnobValue)RelationKind.Usual[i]),
             Gen.Int[1, 20].Select(t => (KnobValue)new RelationValue(Relation.Partner, t))),
-        DiceKind dice => Gen.Int[0, DiceKind.Usual.Count - 1].Select(i => (KnobValue)DiceKind.Usual[i]),
+        DiceKind dice => OneOf([.. DiceKind.Usual.Where(d => d.Dice.All.Length <= dice.Most).Select(d => (KnobValue)d)]),
         FormsKind forms => Gen.Int[0, forms.Offered.Count - 1].List[1, 3].Select(f => (KnobValue)new FormsValue(f.Select(i => forms.Offered[i]))),
         CountsKind counts => Gen.Dictionary(Gen.Int[0, Math.Min(12, counts.Most)], Gen.Int[1, 4])[1, 8].Select(c => (KnobValue)new CountsValue(c)),
         ColoursKind => Gen.Dictionary(OneOf<string>(["red", "blue", "green"]), Gen.Int[1, 6])[1, 3].Select(c => (KnobValue)new ColoursValue(c.Select(p => (p.Key, p.Value)))),

@@ -4,6 +4,10 @@ import { open } from "./strip.mjs";
 
 // Every game that is led by calls or dice, once from the bench to its end, by keyboard.
 const games = [
+  ["gather", "&pool=8&total=yes", "Until the heap is gone", "Take so many. How many then?"],
+  ["errand", "&trips=2", "How many things to put out", "Keep it in mind; bring that many."],
+  ["rolltell", "&rounds=2&level=join", "What the dice show", "Start from the larger: how many together?"],
+  ["topper", "&deck=h:1.2,5.2,9.2&s2=3", "How close it is", "Which is most?"],
   ["spots", "&rounds=2", "To fill all cards at once", "Which number? Put out so many."],
   ["somegone", "&rounds=2&level=say", null, /\d of \d goe?s? away\.|\d of \d go away\./],
   ["evenplates", "&rounds=2&max=6", "What can be made even", "Which has more? Make them even."],
@@ -16,7 +20,7 @@ const games = [
 
 for (const [game, more, heading, asks] of games)
   test(`${game} is played from the bench to its end by keyboard`, async ({ page }) => {
-    await page.goto(`/bench?game=${game}${more}&s1=2`);
+    await page.goto(`/bench?game=${game}&s1=2${more}`);
     await open(page);
     if (heading) await expect(page.getByRole("heading", { name: heading, exact: true })).toBeVisible();
     await expect(page.getByRole("heading", { name: "Get ready" })).toBeVisible();
@@ -36,12 +40,48 @@ for (const [game, more, heading, asks] of games)
   });
 
 test("a refusal on each of them leads to what goes", async ({ page }) => {
-  for (const query of ["game=downline&dice=d6%2Bd6&finish=exact", "game=lift&upDice=1&downDice=1", "game=homing&start=30&line=0-20", "game=somegone&start=30&takeMax=30", "game=evenplates&max=2", "game=around&n=10", "game=spots&from=7&to=5", "game=linewalk&from=10&to=5"]) {
+  for (const query of ["game=downline&dice=d6%2Bd6&finish=exact", "game=lift&upDice=1&downDice=1", "game=homing&start=30&line=0-20", "game=somegone&start=30&takeMax=30", "game=evenplates&max=2", "game=around&n=10", "game=spots&from=7&to=5", "game=linewalk&from=10&to=5", "game=gather&dice=d6%2Bd6&lastTake=exact", "game=errand&trips=11", "game=rolltell&level=more&dice=d6", "game=topper&make=difference&cardsEach=3"]) {
     await page.goto(`/bench?${query}&s1=2`);
     await expect(page.getByRole("alert").first(), query).toBeVisible();
     await page.getByRole("alert").getByRole("link").first().click();
     await expect(page.getByRole("alert")).toHaveCount(0);
   }
+});
+
+test("who says it first takes the cards, and a colour is chosen, by key", async ({ page }) => {
+  await page.goto("/bench?game=topper&claim=firstSaid&deck=h:1.2,5.2&s1=2&s2=3");
+  await open(page);
+  await page.getByRole("button", { name: "on the screen" }).click();
+  await expect(page.locator(".turn")).toContainText("Who says it first?");
+  await page.keyboard.press("2");
+  await expect(page.locator(".order")).toContainText("Mags 2");
+  await page.goto("/bench?game=gather&colourDie=red/blue&pieces=red.9,blue.9&s1=2");
+  await open(page);
+  await page.getByRole("button", { name: "on the screen" }).click();
+  await expect(page.locator(".turn")).toContainText("Choose a colour.");
+  const before = await page.locator(".heap").innerHTML();
+  await page.keyboard.press("2");
+  await expect.poll(() => page.locator(".heap").innerHTML()).not.toBe(before);
+});
+
+test("every call is said aloud once that is wished for, and stays so", async ({ page }) => {
+  await page.addInitScript(() => {
+    window.said = [];
+    Object.defineProperty(window, "speechSynthesis", { value: { cancel() {}, speak: (s) => window.said.push(s.text) } });
+  });
+  await page.goto("/bench?game=somegone&s1=2");
+  await open(page);
+  await page.getByRole("button", { name: "on the screen" }).click();
+  await expect(page.locator(".turn")).toBeVisible();
+  expect(await page.evaluate(() => window.said)).toEqual([]);
+  await page.keyboard.press("z");
+  await expect.poll(() => page.evaluate(() => window.said.length)).toBe(1);
+  const first = await page.locator("#table").getAttribute("data-call");
+  expect(await page.evaluate(() => window.said[0])).toBe(first);
+  await page.keyboard.press("a");
+  await expect.poll(() => page.evaluate(() => window.said.length)).toBe(2);
+  await page.reload();
+  await expect(page.getByRole("button", { name: "Say every call aloud" })).toHaveAttribute("aria-pressed", "true");
 });
 
 test("different dice are evened out, by key, and the change is taken over", async ({ page }) => {

@@ -34,6 +34,9 @@ public static class Wording
         _ => string.Join(" times ", Enumerable.Range(0, ask.Count).Select(i => ask[i])) + "?",
     };
 
+    /// <summary>The question where the game itself has shown or said the number.</summary>
+    public static string QuestionAtTable(this Ask ask) => ask.Kind == AskKind.Take ? "Put out so many." : ask.Question();
+
     /// <summary>How to put an ask with things on the table, for the grown-up.</summary>
     public static string WithThings(this Ask ask) => ask.Kind switch
     {

@@ -24,6 +24,9 @@ public abstract record KnobKind
     /// <summary>The values in words, for the published table of knobs.</summary>
     public abstract string Says { get; }
 
+    /// <summary>How a value is written in a field, by an example; empty where it is chosen.</summary>
+    public virtual string Written => "";
+
     private protected static KnobValue? Refuse(List<Problem> problems, string path, string message, JsonNode? nearest)
     {
         problems.Add(new(path, message, nearest));
@@ -348,6 +351,8 @@ public sealed record ColoursKind(int MostColours, int MostOfEach) : KnobKind
 {
     private static JsonObject Example => new() { ["red"] = 6, ["blue"] = 6 };
 
+    public override string Written => "red 6, blue 6";
+
     public override string Says => $"how many of each colour, as {{\"red\": 6, \"blue\": 6}}; at most {MostColours} colours with {MostOfEach} each";
 
     public override KnobValue? FromJson(JsonElement json, string path, List<Problem> problems)
@@ -398,6 +403,8 @@ public sealed record ColourDieKind(int MostFaces) : KnobKind
 {
     private static JsonArray Example => new(new JsonArray("red"), new JsonArray("blue"), new JsonArray("red", "blue"));
 
+    public override string Written => "red, blue, red/blue";
+
     public override string Says => "a list of faces, each a list of one or two colours";
 
     public override KnobValue? FromJson(JsonElement json, string path, List<Problem> problems)
@@ -439,6 +446,8 @@ internal static class ColourWords
 public sealed record SignDieKind(int MostFaces) : KnobKind
 {
     public override string Says => "a list of faces, each \"+\" or \"-\"";
+
+    public override string Written => "++-";
 
     public override KnobValue? FromJson(JsonElement json, string path, List<Problem> problems)
     {

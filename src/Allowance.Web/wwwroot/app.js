@@ -107,17 +107,35 @@ document.addEventListener("click", (event) => {
   if (event.target.closest("[data-print]")) window.print();
 });
 
-// Numbers said aloud by the browser's own voice; where it has none, nothing offers it.
+// Numbers and calls said aloud by the browser's own voice; where it has none, nothing offers it.
+const speak = (words) => {
+  const said = new SpeechSynthesisUtterance(words);
+  said.lang = document.documentElement.lang;
+  speechSynthesis.cancel();
+  speechSynthesis.speak(said);
+};
+// Calls are said by themselves once that is wished for, each one when it comes.
+const saysCalls = () => localStorage.getItem("says-calls") === "yes";
+let lastCall = null;
+const sayCall = () => {
+  const table = document.querySelector("#table[data-call]");
+  const call = table ? `${table.dataset.turn} ${table.dataset.call}` : null;
+  if (call !== null && call !== lastCall && saysCalls()) speak(table.dataset.call);
+  lastCall = call;
+};
 const offerSpeech = () => {
-  if ("speechSynthesis" in window) document.querySelectorAll("[data-speak][hidden]").forEach((e) => (e.hidden = false));
+  if (!("speechSynthesis" in window)) return;
+  document.querySelectorAll("[data-speak][hidden], [data-says-calls][hidden]").forEach((e) => (e.hidden = false));
+  document.querySelectorAll("[data-says-calls]").forEach((e) => e.setAttribute("aria-pressed", saysCalls()));
+  sayCall();
 };
 offerSpeech();
 document.addEventListener("htmx:after:swap", offerSpeech);
 document.addEventListener("click", (event) => {
   const words = event.target.closest("[data-speak]")?.dataset.speak;
-  if (!words) return;
-  const said = new SpeechSynthesisUtterance(words);
-  said.lang = document.documentElement.lang;
-  speechSynthesis.cancel();
-  speechSynthesis.speak(said);
+  if (words) speak(words);
+  if (!event.target.closest("[data-says-calls]")) return;
+  localStorage.setItem("says-calls", saysCalls() ? "no" : "yes");
+  lastCall = null;
+  offerSpeech();
 });

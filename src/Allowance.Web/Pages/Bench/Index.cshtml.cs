@@ -124,7 +124,7 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
 
     private const int CallsShown = 6, BoardsShown = 4;
 
-    /// <summary>The grid, the boards, the track, or what a caller shows in a few calls.</summary>
+    /// <summary>The grid, the boards, the track, what is turned up or rolled, or what a caller shows in a few calls.</summary>
     private static IReadOnlyList<Zone> LaidOut(Setup setup)
     {
         var run = Catalogue.Of(setup).Compile(setup).Start(0);
@@ -136,6 +136,8 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
             if (run.Zones.FirstOrDefault(z => z.Kind == ZoneKind.Grid) is { } grid) return [grid];
             var boards = run.Zones.Where(z => z.Kind == ZoneKind.Board).Take(BoardsShown).ToList();
             if (boards.Count > 0) return boards;
+            var open = run.Zones.Where(z => z.Kind is ZoneKind.Hand or ZoneKind.Heap).ToList();
+            if (open.Count > 0) return [.. run.Zones.Where(z => z.Kind == ZoneKind.Dice), .. open];
             if (run.Zones.FirstOrDefault(z => z.Kind is ZoneKind.Track or ZoneKind.Line) is { } track) return [track];
             stages.AddRange(run.Zones.Where(z => z.Kind == ZoneKind.Stage));
             if (run.Next.Kind == StepKind.Choice) run.Apply(run.Moves[0], true);

@@ -1,6 +1,8 @@
 using Allowance.Core.Asks;
 using Allowance.Core.Forecasts;
+using Allowance.Core.Forms;
 using Allowance.Core.Games;
+using Allowance.Core.Numbers;
 using Allowance.Core.Setups;
 using Allowance.Core.Sittings;
 using Allowance.Core.Tuning;
@@ -149,7 +151,7 @@ public sealed partial class PlayModel(Tables tables, Household household) : Page
         Message = read.Words;
         if (read is not { More: false, Move: { } move }) return [];
         // A way that was chosen shows no answer.
-        bool chosen = game.Zones.Any(z => z.Kind == ZoneKind.Equation && z.Items.Any(i => i.Id == item));
+        bool chosen = game.Zones.Any(z => z.Kind is ZoneKind.Equation or ZoneKind.Who && z.Items.Any(i => i.Id == item));
         return chosen ? [new Moved(move.Items, move.Pick, move.First, true)] : Make(move, true);
     });
 
@@ -239,8 +241,14 @@ public sealed partial class PlayModel(Tables tables, Household household) : Page
 
     private static int? Plausible(int? shown) => shown is >= 1 and <= 60_000 ? shown : null;
 
-    /// <summary>A call that all answer at once is noted by tapping children, not by how each one got there.</summary>
-    public bool ForAll => Sitting.Waiting is { } waiting && waiting.Asks.Select(a => a.Seat).Distinct().Count() > 1;
+    /// <summary>The call that waits, as it is said aloud; null where nobody calls.</summary>
+    public string? Call => Catalogue.Of(Sitting.Setup).IsCalled && Sitting is { Next.Kind: StepKind.Choice, Game: { } game }
+        ? string.Join(". ", game.Zones.SelectMany(z => z.Items).Where(i => i.Form == Form.Spoken).Select(i => NumberWords.Of(i.Value)).Append(game.Says)) : null;
+
+    private const int MostNotesAtOnce = 4;
+
+    /// <summary>Where many answer at once, children are tapped, not how each one got there.</summary>
+    public bool ForAll => Sitting.Waiting is { Asks: var asks } && asks.Select(a => a.Seat).Distinct().Count() > 1 && (asks.Count > MostNotesAtOnce || asks.Select(a => a.Ask).Distinct().Count() == 1);
 
     /// <summary>All answered at once: who was tapped had it, or had it not; everyone else the other way round.</summary>
     public IActionResult OnPostHad(long id, string? post, int[]? tapped, bool hadNot, int? shown) => Act(id, post, () =>
@@ -347,7 +355,8 @@ public sealed record Allowances(PlayModel Play, int Seat, IReadOnlyList<Allowanc
 /// <param name="First">Its keys are pressed by letters; further asks of the same turn are tapped.</param>
 /// <param name="Post">The id of the post, so that a repeated one changes nothing.</param>
 /// <param name="Place">Which of the notes of this turn it is, from 0.</param>
-public sealed record NoteKeys(PlayModel Play, int Seat, Ask Ask, int Turn, Note? Note, bool First, string Post, int Place = 0);
+/// <param name="Folded">One of many: only the first that is not noted lies open.</param>
+public sealed record NoteKeys(PlayModel Play, int Seat, Ask Ask, int Turn, Note? Note, bool First, string Post, int Place = 0, bool Folded = false);
 
 /// <summary>All answer at once: who had it is tapped.</summary>
 /// <param name="AfterLook">Hidden until the picture is covered.</param>
