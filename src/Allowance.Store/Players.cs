@@ -10,6 +10,9 @@ public sealed record Player(long Id, string Name, string? BirthMonth, PlayerKind
 {
     public const int LongestName = 40;
 
+    /// <summary>Still puts things in the mouth, whatever the age.</summary>
+    public bool Mouths { get; init; }
+
     /// <summary>Age in years on a day, from the middle of the birth month; null where unknown.</summary>
     public double? AgeOn(DateOnly day) => BirthMonth is null ? null : Math.Max(0, (day.DayNumber - DateOnly.ParseExact(BirthMonth + "-15", "yyyy-MM-dd").DayNumber) / 365.25);
 
@@ -25,29 +28,30 @@ public sealed class Players(Database database)
         public string Name { get; init; } = "";
         public string? BirthMonth { get; init; }
         public string Kind { get; init; } = "";
+        public bool Mouths { get; init; }
 
-        public Player ToPlayer() => new(Id, Name, BirthMonth, Enum.Parse<PlayerKind>(Kind, true));
+        public Player ToPlayer() => new(Id, Name, BirthMonth, Enum.Parse<PlayerKind>(Kind, true)) { Mouths = Mouths };
     }
 
     public IReadOnlyList<Player> All()
     {
         using var connection = database.Connect();
-        return [.. connection.Query<Row>("select id, name, birth_month, kind from player order by kind = 'other', kind, position, id").Select(r => r.ToPlayer())];
+        return [.. connection.Query<Row>("select id, name, birth_month, kind, mouths from player order by kind = 'other', kind, position, id").Select(r => r.ToPlayer())];
     }
 
     public Player? Find(long id)
     {
         using var connection = database.Connect();
-        return connection.QueryFirstOrDefault<Row>("select id, name, birth_month, kind from player where id = @id", new { id })?.ToPlayer();
+        return connection.QueryFirstOrDefault<Row>("select id, name, birth_month, kind, mouths from player where id = @id", new { id })?.ToPlayer();
     }
 
     public long Add(string name, string? birthMonth, PlayerKind kind) => database.Write((connection, transaction) =>
         connection.ExecuteScalar<long>("insert into player (name, birth_month, kind) values (@name, @birthMonth, @kind) returning id",
             new { name, birthMonth, kind = kind.ToString().ToLowerInvariant() }, transaction));
 
-    public void Change(long id, string name, string? birthMonth, PlayerKind kind) => database.Write((connection, transaction) =>
-        connection.Execute("update player set name = @name, birth_month = @birthMonth, kind = @kind where id = @id",
-            new { id, name, birthMonth, kind = kind.ToString().ToLowerInvariant() }, transaction));
+    public void Change(long id, string name, string? birthMonth, PlayerKind kind, bool mouths = false) => database.Write((connection, transaction) =>
+        connection.Execute("update player set name = @name, birth_month = @birthMonth, kind = @kind, mouths = @mouths where id = @id",
+            new { id, name, birthMonth, kind = kind.ToString().ToLowerInvariant(), mouths }, transaction));
 
     /// <summary>
     /// Erases somebody: her notes, how she left each sitting, and her name. Sittings that others played stay, with an empty

@@ -1,9 +1,11 @@
 using System.Collections.Concurrent;
+using System.Collections.Immutable;
 using Allowance.Core.Asks;
 using Allowance.Core.Forecasts;
 using Allowance.Core.Forms;
 using Allowance.Core.Games;
 using Allowance.Core.Learner;
+using Allowance.Core.Materials;
 using Allowance.Core.Setups;
 using Allowance.Core.Tuning;
 using Allowance.Store;
@@ -11,9 +13,9 @@ using Allowance.Store;
 namespace Allowance.Web;
 
 /// <summary>The household as the screens see it: who is in it, its approach, and what is believed about each child.</summary>
-public sealed class Household(Players players, Settings settings, ChildLogs logs, TimeProvider clock)
+public sealed class Household(Players players, Settings settings, Things things, ChildLogs logs, TimeProvider clock)
 {
-    private const string ApproachPrefix = "approach.", HouseRuleKey = "one-change-at-a-time", NameKey = "name", PacksKey = "packs";
+    private const string ApproachPrefix = "approach.", HouseRuleKey = "one-change-at-a-time", NameKey = "name";
 
     public const int MostPacks = 4;
 
@@ -42,11 +44,34 @@ public sealed class Household(Players players, Settings settings, ChildLogs logs
         set => settings.Set(HouseRuleKey, value ? "yes" : "no");
     }
 
-    /// <summary>Packs of cards in the drawer; one where nobody has said.</summary>
-    public int Packs
+    /// <summary>What there is to play with.</summary>
+    public Cupboard Cupboard => things.All();
+
+    /// <summary>Packs of cards in the cupboard, told in one go: those that were there are forgotten.</summary>
+    public void TellPacks(int packs)
     {
-        get => int.TryParse(settings.All().GetValueOrDefault(PacksKey), out int packs) ? Math.Clamp(packs, 0, MostPacks) : 1;
-        set => settings.Set(PacksKey, Math.Clamp(value, 0, MostPacks).ToString());
+        foreach (var pack in Cupboard.Materials.Where(t => t.Use == Use.Packs)) things.Remove(pack.Id);
+        if (packs > 0) things.Put(new(0, packs == 1 ? "pack of cards" : "packs of cards", Use.Packs, Math.Min(packs, MostPacks), new(Shape.Flat, 88, 63, 16)));
+    }
+
+    /// <summary>Everyone in the home, for the cautions: who sits at the table, and who is only there.</summary>
+    public IReadOnlyList<Near> NearTo(Setup setup)
+    {
+        var seated = setup.Seats.Select(s => s.Key).ToHashSet();
+        return [.. People.Select(p => new Near(p.Name, p.AgeOn(Today), p.Kind == PlayerKind.GrownUp, seated.Contains(p.Id.ToString()), p.Mouths)),
+            .. setup.Seats.Where(s => SeatOf(s.Key) is null && !s.GrownUp && s.Age is not null).Select(s => new Near("a guest", s.Age, false, true))];
+    }
+
+    /// <summary>From so many things on, a game is one of counting things out.</summary>
+    private const int ThingsToCount = 5;
+
+    /// <summary>What a game needs, as the cupboard gives it, and what to be careful about at this table.</summary>
+    public (ImmutableArray<Fetched> Fetched, IReadOnlyList<Caution> Cautions) GetOut(Setup setup)
+    {
+        var frame = Catalogue.Of(setup);
+        var needs = frame.Needs(setup);
+        var fetched = Cupboard.Fetch(needs);
+        return (fetched, Cautions.For(fetched, NearTo(setup), needs.Any(n => n is { Thing: Need.Pieces, Count: >= ThingsToCount }), frame.IsRace(setup)));
     }
 
     public string Name

@@ -2,6 +2,7 @@ using Allowance.Core.Asks;
 using Allowance.Core.Forms;
 using Allowance.Core.Games;
 using Allowance.Core.Learner;
+using Allowance.Core.Materials;
 using Allowance.Core.Setups;
 using Allowance.Core.Tuning;
 
@@ -149,10 +150,12 @@ public class AdviceTests
         var (setup, _) = Playing(5);
         var deck = setup.Get<DeckValue>("deck").Deck;
         Assert.Equal(2, deck.Packs);
-        Assert.Same(setup, Drawer.Fit(setup, 2));
-        var paper = Drawer.Fit(setup, 1).Get<DeckValue>("deck").Deck;
+        Assert.Same(setup, Drawer.Fit(setup, Packs(2)));
+        var paper = Drawer.Fit(setup, Packs(1)).Get<DeckValue>("deck").Deck;
         Assert.True(paper.HomeMade);
         Assert.Equal(deck.Counts, paper.Counts);
-        Assert.Equal(Drawer.Fit(setup, 0).ToLink(), Drawer.Fit(Drawer.Fit(setup, 0), 0).ToLink());
+        Assert.Equal(Drawer.Fit(setup, Packs(0)).ToLink(), Drawer.Fit(Drawer.Fit(setup, Packs(0)), Packs(0)).ToLink());
     }
+
+    private static Cupboard Packs(int packs) => new([new(1, "packs", Use.Packs, packs, default)]);
 }

@@ -326,14 +326,14 @@ public sealed class LogbookTests : IAsyncLifetime
     [Fact]
     public async Task What_is_in_the_drawer_is_kept_and_decides_what_is_proposed()
     {
-        Assert.Equal(1, house.Get<Household>().Packs);
+        Assert.Equal(1, house.Get<Household>().Cupboard.Packs);
         await house.Post("/start?handler=Drawer", ("packs", "0"));
-        Assert.Equal(0, house.Get<Household>().Packs);
+        Assert.Equal(0, house.Get<Household>().Cupboard.Packs);
         string paper = await house.Page("/");
         Assert.Contains("on slips of paper", paper, StringComparison.Ordinal);
         Assert.All(Regex.Matches(paper, "href=\"/bench\\?game=partners[^\"]*\"").Select(m => Uri.UnescapeDataString(m.Value)), link => Assert.Contains("deck=h:", link, StringComparison.Ordinal));
         await house.Post("/start?handler=Drawer", ("packs", "99"));
-        Assert.Equal(Household.MostPacks, house.Get<Household>().Packs);
+        Assert.Equal(Household.MostPacks, house.Get<Household>().Cupboard.Packs);
         Assert.DoesNotContain("on slips of paper", await house.Page("/"), StringComparison.Ordinal);
     }
 }

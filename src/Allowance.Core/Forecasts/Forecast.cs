@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using System.Text.Json.Nodes;
 using Allowance.Core.Asks;
 using Allowance.Core.Games;
+using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
 using Allowance.Core.Setups;
 

@@ -76,7 +76,7 @@ public sealed class DownLine : Frame
     public override Game Compile(Setup setup) => new Game<DownLineRules, DownLineState>(setup, new(new DownLineTrack(setup)));
 
     public override IReadOnlyList<Need> Needs(Setup setup) =>
-        [new("tracks", 1), new("dice", new DownLineTrack(setup).Dice.Max(d => d.All.Length), "die"), new("pieces", setup.Seats.Length)];
+        [new("tracks", 1), Need.For(new DownLineTrack(setup).Dice), new("pieces", setup.Seats.Length)];
 
     public override IReadOnlyList<string> GetReady(Setup setup)
     {

@@ -1,16 +1,9 @@
 using Allowance.Core.Forecasts;
+using Allowance.Core.Materials;
 using Allowance.Core.Setups;
 using Allowance.Core.Tuning;
 
 namespace Allowance.Core.Games;
-
-/// <summary>Something to get out before the game.</summary>
-/// <param name="Thing">In the plural, as files have it.</param>
-/// <param name="One">A single one, where it is more than the plural without its last letter.</param>
-public sealed record Need(string Thing, int Count, string? One = null)
-{
-    public string Says => $"{Count} {(Count == 1 ? One ?? Thing[..^1] : Thing)}";
-}
 
 /// <summary>A game whose rules stay while its content changes. One file a frame; <c>docs/adding-a-frame.md</c> is the way in.</summary>
 public abstract class Frame
@@ -31,6 +24,9 @@ public abstract class Frame
 
     /// <summary>A caller leads: with real things, too, the app calls and keeps the turn.</summary>
     public virtual bool IsCalled => false;
+
+    /// <summary>Who is quickest takes it; only where a clock is liked.</summary>
+    public virtual bool IsRace(Setup setup) => false;
 
     public abstract IReadOnlyList<Need> Needs(Setup setup);
 

@@ -81,9 +81,9 @@ public sealed class Gather : Frame
     public override IReadOnlyList<Need> Needs(Setup setup)
     {
         var heap = new GatherHeap(setup);
-        var needs = new List<Need> { new("pieces", heap.Pool + heap.HeadStart.Sum()), new("dice", heap.Cups.Max(c => c.Count), "die") };
-        if (heap.Faces.Length > 0) needs.Add(new("colour dice", 1, "colour die"));
-        if (heap.Signs.Length > 0) needs.Add(new("sign dice", 1, "sign die"));
+        var needs = new List<Need> { new("pieces", heap.Pool + heap.HeadStart.Sum()), Need.For(heap.Cups.Select(c => c.Dice)) };
+        if (heap.Faces.Length > 0) needs.Add(Need.Blank("colour dice", "colour die", heap.FaceWords));
+        if (heap.Signs.Length > 0) needs.Add(Need.Blank("sign dice", "sign die", heap.Signs.Select(f => f == '+' ? "+" : "−")));
         return needs;
     }
 

@@ -59,7 +59,7 @@ public sealed class Homing : Frame
     public override Game Compile(Setup setup) => new Game<HomingRules, HomingState>(setup, new(new HomingLine(setup)));
 
     public override IReadOnlyList<Need> Needs(Setup setup) =>
-        [new("lines", 1), new("dice", new HomingLine(setup).Cups.Max(c => c.Count), "die"), new("pieces", setup.Seats.Length)];
+        [new("lines", 1), Need.For(new HomingLine(setup).Cups.Select(c => c.Dice)), new("pieces", setup.Seats.Length)];
 
     public override IReadOnlyList<string> GetReady(Setup setup)
     {

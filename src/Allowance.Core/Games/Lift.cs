@@ -55,7 +55,7 @@ public sealed class Lift : Frame
     public override IReadOnlyList<Need> Needs(Setup setup)
     {
         var house = new LiftHouse(setup);
-        return [new("dice", house.Up.Count + house.Down.Count, "die"), new("sheets of paper", 1, "sheet of paper"), new("pieces", 1)];
+        return [Need.For(house.Up.Dice.All.Concat(house.Down.Dice.All)), new("sheets of paper", 1, "sheet of paper"), new("pieces", 1)];
     }
 
     public override IReadOnlyList<string> GetReady(Setup setup)

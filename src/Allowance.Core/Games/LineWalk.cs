@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using Allowance.Core.Asks;
 using Allowance.Core.Forms;
 using Allowance.Core.Numbers;
+using Allowance.Core.Materials;
 using Allowance.Core.Setups;
 using Allowance.Core.Tuning;
 

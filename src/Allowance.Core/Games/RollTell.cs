@@ -127,7 +127,7 @@ public sealed class RollTell : CalledFrame
     public override IReadOnlyList<Need> Needs(Setup setup)
     {
         var seats = Enumerable.Range(0, setup.Seats.Length).ToList();
-        var needs = new List<Need> { new("dice", seats.Max(s => setup.LevelAt(s) == Match ? 2 : DiceAt(setup, s).All.Length), "die") };
+        var needs = new List<Need> { Need.For(seats.Select(s => setup.LevelAt(s) == Match ? new Dice(DiceAt(setup, s).All[0], DiceAt(setup, s).All[0]) : DiceAt(setup, s))) };
         if (seats.Exists(s => setup.LevelAt(s) is Write or Join)) needs.Add(new("sheets of paper", setup.Seats.Length, "sheet of paper"));
         if (seats.Exists(s => setup.LevelAt(s) == Sign)) needs.Add(new("sign cards", 3));
         return needs;

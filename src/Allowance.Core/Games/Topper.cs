@@ -75,8 +75,10 @@ public sealed class Topper : Frame
 
     public override Game Compile(Setup setup) => new Game<TopperRules, TopperState>(setup, new(new TopperTable(setup)));
 
+    public override bool IsRace(Setup setup) => new TopperTable(setup).FirstSaid;
+
     public override IReadOnlyList<Need> Needs(Setup setup) =>
-        [new("cards", setup.Get<DeckValue>("deck").Deck.Cards), .. setup.Get<FlagValue>("signs").On ? [new Need("sign cards", 3)] : Array.Empty<Need>()];
+        [Need.Pack(setup.Get<DeckValue>("deck").Deck), .. setup.Get<FlagValue>("signs").On ? [new Need("sign cards", 3)] : Array.Empty<Need>()];
 
     public override IReadOnlyList<string> GetReady(Setup setup)
     {

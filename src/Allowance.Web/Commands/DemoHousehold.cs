@@ -2,6 +2,7 @@ using Allowance.Core.Asks;
 using Allowance.Core.Forms;
 using Allowance.Core.Games;
 using Allowance.Core.Learner;
+using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
 using Allowance.Core.Setups;
 using Allowance.Core.Sittings;
@@ -41,6 +42,28 @@ public static class DemoHousehold
         public (Setup, int)? Last { get; set; }
     }
 
+    /// <summary>What lies in the drawer at the halt: two packs, one of them short of a six, dice, and things from the railway.</summary>
+    private static void FillCupboard(Things things)
+    {
+        foreach (var usual in things.All().Materials) things.Remove(usual.Id);
+        Material[] drawer =
+        [
+            new(0, "the blue pack", Use.Packs, 1, new(Shape.Flat, 88, 63, 16)),
+            new(0, "the green pack", Use.Packs, 1, new(Shape.Flat, 88, 63, 16), null, System.Collections.Immutable.ImmutableSortedDictionary<string, int>.Empty.Add("6", 1)),
+            new(0, "six-sided dice", Use.Dice, 5, new(Shape.Flat, 16, 16, 16), Die.Of(6)),
+            new(0, "the ten-sided die", Use.Dice, 1, new(Shape.Ball, 20), Die.Of(10)),
+            new(0, "blank wooden cubes", Use.Blanks, 6, new(Shape.Flat, 20, 20, 20)),
+            new(0, "luggage tags", Use.Pieces, 60, new(Shape.Flat, 82, 41, 1)),
+            new(0, "cotton reels", Use.Pieces, 40, new(Shape.Round, 30, 34)),
+            new(0, "skittles", Use.Pieces, 12, new(Shape.Round, 45, 160)),
+            new(0, "string", Use.String, 4, default),
+            new(0, "card", Use.Card, 30, new(Shape.Flat, 297, 210, 0.3)),
+            new(0, "paper", Use.Paper, 100, new(Shape.Flat, 297, 210, 0.1)),
+            new(0, "the egg timer", Use.Other, 1, new(Shape.Round, 60, 90)),
+        ];
+        foreach (var thing in drawer) things.Put(thing);
+    }
+
     /// <summary>Fills an empty household; one that has people in it is left as it is.</summary>
     public static void Fill(Database database, TimeProvider clock)
     {
@@ -50,7 +73,7 @@ public static class DemoHousehold
         var saved = new SavedSetups(database);
         var log = new SittingLog(database);
         settings.Set("name", "Fenwick Halt");
-        settings.Set("packs", "2");
+        FillCupboard(new Things(database));
         var now = clock.GetLocalNow();
         var today = DateOnly.FromDateTime(now.DateTime);
         var start = today.AddDays(-7 * Weeks);

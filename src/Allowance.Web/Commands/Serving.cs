@@ -94,6 +94,7 @@ public static class Serving
         services.AddSingleton(database);
         services.AddSingleton<Players>();
         services.AddSingleton<Settings>();
+        services.AddSingleton<Things>();
         services.AddSingleton<SavedSetups>();
         services.AddSingleton<Observations>();
         services.AddSingleton<Entries>();

@@ -63,7 +63,7 @@ public sealed class IndexModel(Household household, Tables tables, SittingLog lo
     {
         var grownUps = Everyone.Where(p => p.Kind == PlayerKind.GrownUp && Here.Contains(p.Id)).ToList();
         if (Children.Count + grownUps.Count < 2) return null;
-        var setup = Drawer.Fit(Gathering.Of([.. Children.Reverse().Select(c => c.Proposals[0].Proposal)], [.. Children.Reverse().Select(c => household.SeatOf(c.Child))]), household.Packs);
+        var setup = Drawer.Fit(Gathering.Of([.. Children.Reverse().Select(c => c.Proposals[0].Proposal)], [.. Children.Reverse().Select(c => household.SeatOf(c.Child))]), household.Cupboard);
         foreach (var grownUp in grownUps.Where(_ => setup.Seats.Length < setup.Frame.MostPlayers)) setup = setup with { Seats = setup.Seats.Add(household.SeatOf(grownUp)) };
         return setup;
     }
@@ -99,7 +99,7 @@ public sealed class IndexModel(Household household, Tables tables, SittingLog lo
     private TodayProposal Fitted(Proposal proposal)
     {
         TodayProposal? best = null;
-        var fitting = Drawer.Fit(proposal.Setup, household.Packs);
+        var fitting = Drawer.Fit(proposal.Setup, household.Cupboard);
         foreach (var setup in Minutes is null ? [fitting] : Shortening.Of(fitting))
         {
             var minutes = household.Forecast(setup, Samples, 0).Minutes;

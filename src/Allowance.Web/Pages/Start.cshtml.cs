@@ -12,13 +12,13 @@ public sealed class StartModel(Household household, Players players, Database da
 
     public string Problem { get; private set; } = "";
 
-    public int Packs => household.Packs;
+    public int Packs => household.Cupboard.Packs;
 
     public void OnGet() => People = household.People;
 
     public IActionResult OnPostDrawer(int packs)
     {
-        household.Packs = packs;
+        household.TellPacks(packs);
         return Redirect("/start");
     }
 

@@ -110,7 +110,7 @@ public sealed class Partners : Frame
         return Deck.FromCounts(Enumerable.Range(low, target - 2 * low + 1).Select(n => KeyValuePair.Create(n, 4)));
     }
 
-    public override IReadOnlyList<Need> Needs(Setup setup) => [new("cards", setup.Get<DeckValue>("deck").Deck.Cards)];
+    public override IReadOnlyList<Need> Needs(Setup setup) => [Need.Pack(setup.Get<DeckValue>("deck").Deck)];
 
     public override IReadOnlyList<string> GetReady(Setup setup)
     {

@@ -98,7 +98,7 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
     }
 
     private Setup ProposedFor(Player child) =>
-        Drawer.Fit(Proposals.For(household.SeatOf(child), household.Model(child), [], tables.LastPlayed(child.Id, Proposals.Frame.Id), household.Approach, household.Today).Setup, household.Packs);
+        Drawer.Fit(Proposals.For(household.SeatOf(child), household.Model(child), [], tables.LastPlayed(child.Id, Proposals.Frame.Id), household.Approach, household.Today).Setup, household.Cupboard);
 
     private void Read(IEnumerable<KeyValuePair<string, string>> pairs)
     {

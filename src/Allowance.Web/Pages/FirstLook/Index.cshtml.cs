@@ -93,7 +93,7 @@ public sealed class IndexModel(Household household, Entries entries, Observation
         }
         var model = household.Model(child);
         Levels = Core.Learner.FirstLook.Levels(model, household.Today);
-        Games = [.. Proposals.Beginnings(household.SeatOf(child), model, household.Approach, household.Today).Select(p => p with { Setup = Drawer.Fit(p.Setup, household.Packs) })];
+        Games = [.. Proposals.Beginnings(household.SeatOf(child), model, household.Approach, household.Today).Select(p => p with { Setup = Drawer.Fit(p.Setup, household.Cupboard) })];
         return true;
     }
 

@@ -75,7 +75,7 @@ public sealed class IndexModel(Household household, Tables tables) : PageModel
         Methods = MethodWeek.Path(notes.Reverse().TakeWhile(n => n.Observation.Day > Day.AddDays(-7 * Weeks - 7)).Select(n => n.Observation), Day, Weeks);
         Glimpses = GlimpseThreshold.Of(Glance.Of(log.Asks.SelectMany(NotesOf).OrderBy(n => n.Id).Select(n => n.Observation)));
         Advice = [.. Proposals.All(household.SeatOf(Child!), household.Model(Child!), [.. log.Notes.TakeLast(Proposals.Remembered).Select(o => o.Observation)], tables.LastPlayed(Child!.Id, Proposals.Frame.Id), household.Approach, household.Today)
-            .Select(p => p with { Setup = Drawer.Fit(p.Setup, household.Packs) })];
+            .Select(p => p with { Setup = Drawer.Fit(p.Setup, household.Cupboard) })];
         return Page();
     }
 

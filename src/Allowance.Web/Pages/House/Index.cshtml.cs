@@ -34,9 +34,9 @@ public sealed partial class IndexModel(Household household, Players players, Dat
 
     public IActionResult OnPostAdd(string? name, string? born, string? kind) => Store(null, name, born, kind);
 
-    public IActionResult OnPostChange(long id, string? name, string? born, string? kind) => Store(id, name, born, kind);
+    public IActionResult OnPostChange(long id, string? name, string? born, string? kind, bool mouths) => Store(id, name, born, kind, mouths);
 
-    private IActionResult Store(long? id, string? name, string? born, string? kind)
+    private IActionResult Store(long? id, string? name, string? born, string? kind, bool mouths = false)
     {
         string called = Clean(name);
         string? month = string.IsNullOrWhiteSpace(born) ? null : born.Trim();
@@ -47,7 +47,7 @@ public sealed partial class IndexModel(Household household, Players players, Dat
             Response.StatusCode = StatusCodes.Status422UnprocessableEntity;
             return Page();
         }
-        if (id is { } known) players.Change(known, called, month, as_);
+        if (id is { } known) players.Change(known, called, month, as_, mouths);
         else players.Add(called, month, as_);
         return Redirect("/house");
     }
@@ -75,7 +75,6 @@ public sealed partial class IndexModel(Household household, Players players, Dat
     {
         foreach (var school in Approach.Schools)
             if (Request.Form.TryGetValue(school.Id, out var answer) && school.Options.Any(o => o.Id == answer.ToString())) household.Choose(school.Id, answer.ToString());
-        if (int.TryParse(Request.Form["packs"], out int packs)) household.Packs = packs;
         household.OneChangeAtATime = Request.Form["one"].ToString() == "yes";
         return Redirect("/house#approach");
     }

@@ -1,0 +1,141 @@
+using System.Collections.Immutable;
+using Allowance.Core.Numbers;
+
+namespace Allowance.Core.Materials;
+
+/// <summary>Whether something that a game needs is there, can be stood in for, is made first, or is simply missing.</summary>
+public enum Standing { There, StandsIn, ToMake, Missing }
+
+/// <param name="Need">What is needed, in words.</param>
+/// <param name="Says">Where it comes from, or how to make it.</param>
+/// <param name="Used">The things that are taken for it.</param>
+public sealed record Fetched(string Need, Standing Standing, string Says, ImmutableArray<Material> Used);
+
+/// <summary>The household's things, and what can be got out of them for a game. What stands in leaves the forecast true.</summary>
+public sealed record Cupboard(ImmutableArray<Material> Materials)
+{
+    private const int BlankFaces = 6;
+
+    /// <summary>How many packs of cards there are, short ones too.</summary>
+    public int Packs => Of(Use.Packs).Sum(t => t.Count);
+
+    private IEnumerable<Material> Of(Use use) => Materials.Where(t => t.Use == use && t.Count > 0);
+
+    private bool Has(Use use) => Of(use).Any();
+
+    /// <summary>What is written or drawn on, as far as there is any.</summary>
+    private Material? ToWriteOn => Of(Use.Card).Concat(Of(Use.Paper)).FirstOrDefault();
+
+    public ImmutableArray<Fetched> Fetch(IEnumerable<Need> needs) => [.. needs.SelectMany(Fetch)];
+
+    private IEnumerable<Fetched> Fetch(Need need)
+    {
+        if (need.Deck is { HomeMade: false } deck) return [ForPack(need, deck)];
+        if (!need.Dice.IsEmpty) return need.Dice.Select(d => ForDie(d.Die, d.Count));
+        if (!need.Faces.IsEmpty) return [ForBlank(need)];
+        return [need.Thing switch
+        {
+            Need.Pieces => ForPieces(need),
+            "sheets of paper" => Plain(need, Use.Paper, Use.Card, "one side of any paper will do"),
+            "plates" => Plain(need, Use.Plates, Use.Paper, "circles drawn on paper"),
+            "boxes" => Plain(need, Use.Boxes, null, "a bag, or a bowl under a towel"),
+            "cloths" => Plain(need, Use.Cloths, null, "a towel or a scarf"),
+            "rings" => Plain(need, Use.String, Use.Paper, "circles drawn on paper"),
+            "bead racks" => Plain(need, Use.Racks, Use.Pieces, "two rows of ten small things, five dark and five light in each"),
+            _ => ToWriteOn is { } sheet ? new(need.Says, Standing.ToMake, $"made from {sheet.Name}", [sheet]) : new(need.Says, Standing.Missing, "needs card or paper to make it from", []),
+        }];
+    }
+
+    /// <param name="instead">What stands in; null for what every home has.</param>
+    private Fetched Plain(Need need, Use use, Use? instead, string how)
+    {
+        var there = Of(use).ToImmutableArray();
+        if (there.Sum(t => t.Count) >= need.Count) return new(need.Says, Standing.There, Words.List(there.Select(t => t.Name)), there);
+        if (instead is null) return new(need.Says, Standing.StandsIn, how, []);
+        return Of(instead.Value).FirstOrDefault() is { } other ? new(need.Says, Standing.StandsIn, how, [other]) : new(need.Says, Standing.Missing, $"perhaps {how}", []);
+    }
+
+    /// <summary>The packs with the fewest gaps among the ranks that are played with, as many as there are, each one by itself.</summary>
+    private IReadOnlyList<Material> Fullest(Deck deck, int packs) =>
+        [.. Of(Use.Packs).SelectMany(t => Enumerable.Repeat(t, t.Count)).OrderBy(t => deck.Ranks.Sum(r => t.Gaps.GetValueOrDefault(r.Rank))).Take(packs)];
+
+    /// <summary>
+    /// A deck as this cupboard can give it: short of the cards that are missing from the packs used, and written on paper where
+    /// there are too few packs. One that names its own gaps, and home-made cards, stay as they are.
+    /// </summary>
+    public Deck Giving(Deck deck)
+    {
+        if (deck.HomeMade) return deck;
+        if (deck.Packs > Packs) return Deck.FromCounts(deck.Counts, deck.Wilds);
+        var gaps = Gaps(deck);
+        return deck.Missing.Count > 0 || gaps.Count == 0 ? deck : Deck.FromRanks(deck.Ranks, deck.Packs, deck.Suits, gaps);
+    }
+
+    private Dictionary<string, int> Gaps(Deck deck)
+    {
+        var packs = Fullest(deck, deck.Packs);
+        return deck.Ranks.Select(r => (r.Rank, Missing: packs.Sum(p => p.Gaps.GetValueOrDefault(r.Rank)))).Where(g => g.Missing > 0).ToDictionary(g => g.Rank, g => g.Missing);
+    }
+
+    private Fetched ForPack(Need need, Deck deck)
+    {
+        if (deck.Packs > Packs)
+            return ToWriteOn is { } sheet
+                ? new(need.Says, Standing.StandsIn, $"slips of {sheet.Name} with the numbers on them: there {(Packs == 1 ? "is one pack" : Packs == 0 ? "is no pack" : $"are {Packs} packs")}", [sheet])
+                : new(need.Says, Standing.Missing, $"{Words.Count(deck.Packs, "pack")} needed", []);
+        var used = Fullest(deck, deck.Packs).Distinct().ToImmutableArray();
+        var unsaid = Gaps(deck).Where(g => deck.Missing.GetValueOrDefault(g.Key) < g.Value).ToList();
+        string from = Words.List(used.Select(t => t.Name));
+        return unsaid.Count == 0 ? new(need.Says, Standing.There, from, used)
+            : new(need.Says, Standing.There, $"{from}; of the {Words.List(unsaid.Select(g => $"{Deck.RankWords(g.Key)} {(g.Value == 1 ? "one is" : $"{g.Value} are")} missing"))}", used);
+    }
+
+    private Fetched ForDie(Die die, int count)
+    {
+        string needed = count == 1 ? die.Says : $"{NumberWords.Of(count)} dice{die.Says["a die".Length..]}";
+        var there = Of(Use.Dice).Where(t => t.Faces is { } faces && faces.Equals(die)).ToImmutableArray();
+        int lying = there.Sum(t => t.Count);
+        if (lying >= count) return new(needed, Standing.There, Words.List(there.Select(t => t.Name)), there);
+        string some = lying == 0 ? "" : $"{(lying == 1 ? "one is" : $"{lying} are")} there; for the rest ";
+        if (BlankFaces % die.Faces.Length == 0 && Of(Use.Blanks).FirstOrDefault(t => t.Count >= count - lying) is { } blank)
+            return new(needed, Standing.ToMake, $"{some}write {string.Join(", ", Enumerable.Repeat(die.Faces, BlankFaces / die.Faces.Length).SelectMany(f => f).Order())} on {blank.Name}", [.. there, blank]);
+        if (Of(Use.Dice).FirstOrDefault(t => t.Faces is { } more && !more.Equals(die) && t.Count >= count - lying && Contains(more, die)) is { } larger)
+            return new(needed, Standing.StandsIn, $"{some}{larger.Name}: roll again what this die has not", [.. there, larger]);
+        if (Has(Use.Packs) || ToWriteOn is not null)
+            return new(needed, Standing.StandsIn, $"{some}cards with {ShowsFaces(die)}, drawn and put back; numerals then, instead of dots", [.. there, Has(Use.Packs) ? Of(Use.Packs).First() : ToWriteOn!]);
+        return new(needed, Standing.Missing, "nothing here rolls so", there);
+    }
+
+    private static string ShowsFaces(Die die) => die.Says.Replace("a die from ", "").Replace("a die with ", "");
+
+    /// <summary>Rolled again until it shows one of the other's faces, the one die is as good as the other.</summary>
+    private static bool Contains(Die more, Die die)
+    {
+        var copies = more.Faces.GroupBy(f => f).ToDictionary(g => g.Key, g => g.Count());
+        var needed = die.Faces.GroupBy(f => f).Select(g => (Face: g.Key, Count: g.Count())).ToList();
+        // Every face the same number of times as often as on the other.
+        return needed.All(f => copies.GetValueOrDefault(f.Face) > 0) && needed.Select(f => (double)copies[f.Face] / f.Count).Distinct().Count() == 1;
+    }
+
+    private Fetched ForBlank(Need need)
+    {
+        string faces = string.Join(", ", need.Faces);
+        if (BlankFaces % need.Faces.Length == 0 && Of(Use.Blanks).FirstOrDefault() is { } blank) return new(need.Says, Standing.ToMake, $"write {faces} on {blank.Name}", [blank]);
+        return ToWriteOn is { } sheet ? new(need.Says, Standing.StandsIn, $"slips with {faces}, drawn and put back", [sheet]) : new(need.Says, Standing.Missing, "needs a blank cube or paper", []);
+    }
+
+    /// <summary>The smallest heap that is enough; else several together; else marks on paper.</summary>
+    private Fetched ForPieces(Need need)
+    {
+        var heaps = Of(Use.Pieces).OrderBy(t => t.Count).ToList();
+        if (heaps.Find(t => t.Count >= need.Count) is { } enough) return new(need.Says, Standing.There, enough.Name, [enough]);
+        if (heaps.Sum(t => t.Count) >= need.Count)
+        {
+            var taken = new List<Material>();
+            foreach (var heap in Enumerable.Reverse(heaps))
+                if (taken.Sum(t => t.Count) < need.Count) taken.Add(heap);
+            return new(need.Says, Standing.There, $"{Words.List(taken.Select(t => t.Name))} together", [.. taken]);
+        }
+        return ToWriteOn is { } sheet ? new(need.Says, Standing.StandsIn, "marks with a pen, crossed out when they are taken", [sheet]) : new(need.Says, Standing.Missing, $"at most {heaps.Sum(t => t.Count)} are there", [.. heaps]);
+    }
+}

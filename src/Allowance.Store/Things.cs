@@ -1,0 +1,49 @@
+using System.Collections.Immutable;
+using Allowance.Core.Materials;
+using Allowance.Core.Setups;
+using Dapper;
+
+namespace Allowance.Store;
+
+/// <summary>The cupboard: what the household has to play with.</summary>
+public sealed class Things(Database database)
+{
+    private sealed class Row
+    {
+        public long Id { get; init; }
+        public string Name { get; init; } = "";
+        public string Use { get; init; } = "";
+        public int Count { get; init; }
+        public string Shape { get; init; } = "";
+        public double A { get; init; }
+        public double B { get; init; }
+        public double C { get; init; }
+        public string? Faces { get; init; }
+        public string? Missing { get; init; }
+        public bool IsFood { get; init; }
+
+        public Material ToMaterial() => new(Id, Name, Enum.Parse<Use>(Use, true), Count, new(Enum.Parse<Shape>(Shape, true), A, B, C),
+            Faces is null ? null : (new DiceKind(1).FromLink(Faces, "", []) as DiceValue)?.Dice.All[0],
+            Missing?.Split(',').Select(m => m.Split('.')).ToImmutableSortedDictionary(m => m[0], m => int.Parse(m[1])), IsFood);
+    }
+
+    public Cupboard All()
+    {
+        using var connection = database.Connect();
+        return new([.. connection.Query<Row>("select id, name, use, count, shape, a, b, c, faces, missing, is_food from thing order by id").Select(r => r.ToMaterial())]);
+    }
+
+    /// <summary>Puts a thing in, or changes the one with its id.</summary>
+    public long Put(Material thing) => database.Write((connection, transaction) => connection.ExecuteScalar<long>(thing.Id == 0
+        ? "insert into thing (name, use, count, shape, a, b, c, faces, missing, is_food) values (@Name, @Use, @Count, @Shape, @A, @B, @C, @Faces, @Missing, @IsFood) returning id"
+        : "update thing set name = @Name, use = @Use, count = @Count, shape = @Shape, a = @A, b = @B, c = @C, faces = @Faces, missing = @Missing, is_food = @IsFood where id = @Id returning id",
+        new
+        {
+            thing.Id, thing.Name, Use = Word(thing.Use), thing.Count, Shape = Word(thing.Size.Shape), thing.Size.A, thing.Size.B, thing.Size.C,
+            Faces = thing.Faces?.ToString(), Missing = thing.Gaps.IsEmpty ? null : string.Join(',', thing.Gaps.Select(g => $"{g.Key}.{g.Value}")), thing.IsFood,
+        }, transaction));
+
+    public void Remove(long id) => database.Write((connection, transaction) => connection.Execute("delete from thing where id = @id", new { id }, transaction));
+
+    private static string Word<T>(T value) where T : Enum => value.ToString().ToLowerInvariant();
+}
