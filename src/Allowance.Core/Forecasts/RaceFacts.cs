@@ -120,6 +120,23 @@ public static class RaceFacts
         return new Pmf([.. done]);
     }
 
+    /// <summary>Where one stands on the track after each roll, alone.</summary>
+    public static Journey Journey(string whose, Dice dice, int from, int length, Finish finish)
+    {
+        var rolls = Rolls(dice);
+        var places = new double[length + 1];
+        places[from] = 1;
+        return Forecasts.Journey.Along(whose, 0, length, places, (here, _) =>
+        {
+            var next = new double[length + 1];
+            next[length] = here[length];
+            for (int place = 0; place < length; place++)
+                if (here[place] > 0)
+                    foreach (var (roll, chance) in rolls) next[Land(place, roll, length, finish)] += here[place] * chance;
+            return next;
+        }, place => place == length);
+    }
+
     /// <summary>
     /// Who is first, when all move in turn from <paramref name="first"/> on and the game stops with the first who is done:
     /// P(i) = Σₜ P(Tᵢ = t) Π P(Tⱼ > t) for those before her in the round, Π P(Tⱼ > t − 1) for those after.

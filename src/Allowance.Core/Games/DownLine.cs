@@ -131,6 +131,12 @@ public sealed class DownLine : Frame
     public override (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn) => facts.Find("turnsMean") is ListFact { Items: var turns }
         ? ("Down the line", $"{Words.Sentence(Words.List(turns.Select((t, s) => $"{(turns.Count == 1 ? "about" : $"place {s + 1} about")} {((NumberFact)t).Value:0.0} rolls to the end")))}{ForTenMinutes(setup, facts, secondsATurn)}") : null;
 
+    public override IReadOnlyList<Journey> Journeys(Setup setup)
+    {
+        var track = new DownLineTrack(setup);
+        return [.. Apart(setup, s => (track.Dice[s], track.Start[s])).Select(p => RaceFacts.Journey(p.Whose, track.Dice[p.Seat], track.Start[p.Seat], track.Length, track.Finish))];
+    }
+
     public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat) => Steps(setup, seat, "dice");
 
     public override KnobValue? LeftOpen(Setup setup, Knob knob) => knob.Id == "from" ? new WholeValue(new DownLineTrack(setup).From) : null;

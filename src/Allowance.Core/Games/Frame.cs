@@ -46,6 +46,19 @@ public abstract class Frame
     /// <param name="secondsATurn">How long a turn takes at this table; 0 where that is not known.</param>
     public virtual (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn) => null;
 
+    /// <summary>How far each roll gets along a line, for those who would rather look; one for each way of going along it.</summary>
+    public virtual IReadOnlyList<Journey> Journeys(Setup setup) => [];
+
+    /// <summary>Where the choices of the first roll lead, in a game of choosing.</summary>
+    public virtual ChoiceTree? Choices(Setup setup) => null;
+
+    /// <summary>Whose journey it is: places that go along the line in the same way are told together.</summary>
+    protected static IEnumerable<(int Seat, string Whose)> Apart<T>(Setup setup, Func<int, T> way) where T : notnull
+    {
+        var groups = Enumerable.Range(0, setup.Seats.Length).GroupBy(way).ToList();
+        return groups.Select(g => (g.First(), groups.Count == 1 ? "" : Words.List(g.Select(s => setup.Seats[s].Name.Length > 0 ? setup.Seats[s].Name : $"place {s + 1}"))));
+    }
+
     /// <summary>What many a family has time for, in seconds; frames tell how to fill it.</summary>
     protected const double TenMinutes = 600;
 

@@ -107,6 +107,32 @@ public sealed class Homing : Frame
         return ("Coming home", $"Who chooses best is {best.GapMean:0.0} off the mark on average and on it in {100 * best.Exactly:0} of 100 games; who chooses anyhow is {any.GapMean:0.0} off. One comes between {any.Low} and {any.High}, nineteen times in twenty not below {any.LowP95} nor above {any.HighP95}.");
     }
 
+    /// <summary>Choosing best, and choosing anyhow.</summary>
+    public override IReadOnlyList<Journey> Journeys(Setup setup)
+    {
+        var line = new HomingLine(setup);
+        return [HomingFacts.Journey(line, true, "choosing best"), HomingFacts.Journey(line, false, "choosing anyhow")];
+    }
+
+    public override ChoiceTree Choices(Setup setup)
+    {
+        var line = new HomingLine(setup);
+        var plan = line.Best[0].Value;
+        var chances = line.Cups[0].Dice.Chances.ToArray();
+        var rolls = new List<(int, IReadOnlyList<Branch>)>();
+        for (int roll = 1; roll < chances.Length; roll++)
+        {
+            if (chances[roll] == 0) continue;
+            var (up, down) = (line.Start + roll, line.Start - roll);
+            bool ups = line.Allows(up), downs = line.Allows(down), best = ups && plan.Prefers(up, down, line.Rounds - 1);
+            var branches = new List<Branch>();
+            if (ups) branches.Add(new("up", up, plan.Gap(up, line.Rounds - 1), best));
+            if (downs) branches.Add(new("down", down, plan.Gap(down, line.Rounds - 1), !best || plan.AreEqual(up, down, line.Rounds - 1)));
+            if (branches.Count > 0) rolls.Add((roll, branches));
+        }
+        return new(line.Start, rolls);
+    }
+
     public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat) => Steps(setup, seat, "dice");
 
     public override KnobValue? LeftOpen(Setup setup, Knob knob) => knob.Id == "mark" ? setup.Get("start") : null;
@@ -202,6 +228,13 @@ internal sealed class HomingPlan
         }
     }
 
+    /// <summary>How far from the mark one ends on average from a number that can be met, with so many rounds left.</summary>
+    public double Gap(int number, int left) => value[left][number - lowest].Gap;
+
+    /// <summary>Up and down, where both are allowed, lead to the same.</summary>
+    public bool AreEqual(int up, int down, int left) =>
+        line.Allows(up) && line.Allows(down) && Math.Abs(Gap(up, left) - Gap(down, left)) <= Tie && Math.Abs(value[left][up - lowest].Exact - value[left][down - lowest].Exact) <= Tie;
+
     /// <summary>Whether up is better than down, of two of which one at least is allowed, with so many rounds left afterwards.</summary>
     public bool Prefers(int up, int down, int left)
     {
@@ -242,8 +275,17 @@ internal sealed record HomingFacts(double GapMean, double Exactly, int Low, int 
         }
     }
 
+    /// <summary>Where one is after each round.</summary>
+    public static Journey Journey(HomingLine line, bool best, string whose)
+    {
+        var rounds = new List<Stretch>();
+        var (_, met) = Walk(line, 0, best, int.MinValue, int.MaxValue, (chances, lowest) => rounds.Add(Stretch.Of(chances, lowest)));
+        return new(whose, met.Low, met.High, line.Start, rounds);
+    }
+
     /// <summary>The chances of the last number, of games that never left what lies between two bounds; and the furthest numbers met.</summary>
-    private static (Dictionary<int, double> Chances, (int Low, int High) Met) Walk(HomingLine line, int seat, bool best, int from, int to)
+    /// <param name="after">Is told the chances of all numbers after each round, and the lowest of those numbers.</param>
+    private static (Dictionary<int, double> Chances, (int Low, int High) Met) Walk(HomingLine line, int seat, bool best, int from, int to, Action<double[], int>? after = null)
     {
         var dice = line.Cups[seat].Dice;
         var chances = dice.Chances.ToArray();
@@ -272,6 +314,7 @@ internal sealed record HomingFacts(double GapMean, double Exactly, int Low, int 
                 }
             }
             (here, next) = (next, here);
+            after?.Invoke(here, lowest);
         }
         return (Enumerable.Range(0, n).Where(i => here[i] > 0).ToDictionary(i => lowest + i, i => here[i]), (low, high));
 

@@ -96,6 +96,8 @@ public sealed class Lift : Frame
         }
     }
 
+    public override IReadOnlyList<Journey> Journeys(Setup setup) => [LiftFacts.Journey(new LiftHouse(setup))];
+
     public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat) => [.. Steps(setup, seat, "upDice"), .. Steps(setup, seat, "downDice")];
 
     public override IReadOnlyList<string> Audit(Setup setup) => [];
@@ -203,6 +205,23 @@ internal static class LiftFacts
         LinearEquations.Solve(rows);
         var solved = rows[index[start]];
         return (solved[count], solved[count + 1], solved[count + 2]);
+    }
+
+    /// <summary>On which floor the lift is after each roll, the doors included.</summary>
+    public static Journey Journey(LiftHouse house)
+    {
+        var rolls = new[] { Rolls(house.Up.Dice), Rolls(house.Down.Dice) };
+        var floors = new double[house.Top + 1];
+        floors[house.Below] = 1;
+        return Forecasts.Journey.Along("", 0, house.Top, floors, (here, n) =>
+        {
+            var next = new double[here.Length];
+            for (int floor = 0; floor < here.Length; floor++)
+                if (here[floor] > 0)
+                    foreach (var (roll, chance) in rolls[n % 2])
+                        next[floor == 0 || floor == house.Top ? floor : Math.Clamp(floor + (n % 2 == 0 ? roll : -roll), 0, house.Top)] += here[floor] * chance;
+            return next;
+        }, floor => floor == 0 || floor == house.Top);
     }
 
     private static bool[] Met(LiftHouse house, (int Roll, double Chance)[][] rolls)

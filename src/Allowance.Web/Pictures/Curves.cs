@@ -1,3 +1,4 @@
+using Allowance.Core.Numbers;
 using Microsoft.AspNetCore.Html;
 
 namespace Allowance.Web.Pictures;
@@ -30,6 +31,25 @@ public static class Curves
         var svg = new Svg(340, 44, "band", $"{p10:0} to {p90:0} minutes, usually about {p50:0}");
         svg.Rect(X(0), 8, X(most) - X(0), 14, "band-ground").Rect(X(p10), 8, Math.Max(3, X(p90) - X(p10)), 14, "band-fill").Line(X(p50), 4, X(p50), 26, "band-mid");
         for (int i = 0; i <= 4; i++) svg.Text(X(most * i / 4), 40, 11, $"{most * i / 4:0}", "quiet");
+        return svg.End();
+    }
+
+    private const int MostBars = 48;
+    private const double AlmostAll = .995;
+
+    /// <summary>How often a game takes how many turns: a bar each, with the middle and nine in ten marked. Of very long games several turns share a bar.</summary>
+    public static IHtmlContent Spread(Pmf turns)
+    {
+        const double width = 340, bottom = 84, top = 8, left = 8;
+        int from = Math.Max(0, turns.Quantile(1 - AlmostAll)), to = turns.Quantile(AlmostAll), step = (to - from) / MostBars + 1, bars = (to - from) / step + 1;
+        double wide = (width - 2 * left) / bars;
+        var chances = Enumerable.Range(0, bars).Select(b => Enumerable.Range(from + b * step, step).Sum(t => turns[t])).ToList();
+        double most = chances.Max();
+        double X(double turn) => left + wide * (turn - from) / step;
+        var svg = new Svg(width, 104, "spread", $"From {from} to {to} rolls in almost all games; as often more as less than {turns.Quantile(.5)}, and nine times in ten at most {turns.Quantile(.9)}");
+        for (int b = 0; b < bars; b++) svg.Rect(left + b * wide, bottom - (bottom - top) * chances[b] / most, Math.Max(1, wide - 1), (bottom - top) * chances[b] / most, from + b * step > turns.Quantile(.9) ? "spread-rare" : "band-fill");
+        svg.Line(left, bottom, width - left, bottom, "grid");
+        foreach (int turn in new[] { from, turns.Quantile(.5), turns.Quantile(.9), to }.Distinct().Where(t => t == from || t == to || X(t) - X(from) > 24 && X(to) - X(t) > 24)) svg.Text(X(turn) + wide / 2, bottom + 16, 11, turn.ToString(), "quiet");
         return svg.End();
     }
 
