@@ -35,7 +35,9 @@ internal static class ForecastBench
                     });
                 else Console.WriteLine($"{setup.Frame.Id,-9} {mode,-15} {behaviour,-9} {row.PerTurn,8:0.0} {row.Floor,6:0.0} {row.Ratio?.ToString("0.0") ?? "–",6} {row.Bytes,11:0} {row.Games,10:0}");
             }
-        if (json) Console.WriteLine(new JsonObject { ["frames"] = rows }.ToJsonString(new JsonSerializerOptions()));
+        var exact = new JsonArray();
+        if (only is null or "exact") ExactBench.Run(json ? exact : null);
+        if (json) Console.WriteLine(new JsonObject { ["frames"] = rows, ["exact"] = exact }.ToJsonString(new JsonSerializerOptions()));
         return 0;
     }
 

@@ -15,10 +15,10 @@ public enum Support { None, Line, Frame, Fingers, Things, Rack }
 /// </summary>
 public readonly record struct Ask
 {
-    private const int HeaderBits = 22;
+    private const int HeaderBits = 22, TwoBits = 20, MostOfTwo = (1 << TwoBits) - 1;
 
     /// <summary>Bits for each number where there are so many.</summary>
-    private static int Bits(int numbers) => numbers <= 2 ? 20 : numbers <= 4 ? 10 : 7;
+    private static int Bits(int numbers) => numbers <= 2 ? TwoBits : numbers <= 4 ? 10 : 7;
 
     /// <summary>The packed value: equal asks have equal codes.</summary>
     public long Code { get; private init; }
@@ -36,11 +36,22 @@ public readonly record struct Ask
         Code = code;
     }
 
+    // One or two numbers are by far the most common, and are packed without going through a list.
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public Ask(AskKind kind, int a, Form form, Form second = Form.None, Support support = Support.None)
-        : this(kind, [a], form, second, support) { }
+    {
+        if ((uint)a > MostOfTwo) TooLarge(a);
+        Code = (long)kind | (long)form << 5 | (long)second << 10 | (long)support << 15 | 1L << 18 | (long)a << HeaderBits;
+    }
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public Ask(AskKind kind, int a, int b, Form form, Support support = Support.None)
-        : this(kind, [a, b], form, Form.None, support) { }
+    {
+        if (((uint)a | (uint)b) > MostOfTwo) TooLarge(Math.Max(a, b) > MostOfTwo ? Math.Max(a, b) : Math.Min(a, b));
+        Code = (long)kind | (long)form << 5 | (long)support << 15 | 2L << 18 | (long)a << HeaderBits | (long)b << HeaderBits + TwoBits;
+    }
+
+    private static void TooLarge(int number) => throw new ArgumentOutOfRangeException(nameof(number), number, $"A number here is from 0 to {MostOfTwo}.");
 
     /// <summary>"How many together" of up to six numbers below 128, one in each byte from the lowest; for inner loops.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]

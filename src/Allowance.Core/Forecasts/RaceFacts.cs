@@ -1,3 +1,4 @@
+using System.Runtime.CompilerServices;
 using Allowance.Core.Numbers;
 
 namespace Allowance.Core.Forecasts;
@@ -8,12 +9,13 @@ public enum Finish { Reach, Exact, Bounce }
 /// <summary>Exact answers about getting to the end of a track by dice. A roll that does not move is a turn.</summary>
 public static class RaceFacts
 {
-    /// <summary>So little is left open when a distribution of turns is cut off.</summary>
-    private const double Negligible = 1e-13;
+    /// <summary>So little is not carried along.</summary>
+    private const double Nothing = 1e-18;
 
     private const int MostTurns = 2_000_000;
 
     /// <summary>Where a roll leads from a place, 0 (before the first section) to <paramref name="length"/> (done).</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public static int Land(int place, int roll, int length, Finish finish)
     {
         int to = place + roll;
@@ -101,23 +103,24 @@ public static class RaceFacts
         var rolls = Rolls(dice);
         double[] here = new double[length + 1], next = new double[length + 1];
         here[from] = 1;
-        var done = new List<double> { from == length ? 1 : 0 };
-        double left = 1 - done[0];
+        if (from == length) return new Pmf([1]);
+        var endings = new Endings(1, MostTurns);
+        double ended;
         int low = from;
-        while (left > Negligible && done.Count < MostTurns)
+        do
         {
             Array.Clear(next);
-            while (low < length && here[low] < 1e-18) low++;
+            while (low < length && here[low] < Nothing) low++;
             for (int place = low; place < length; place++)
                 if (here[place] > 0)
                     foreach (var (roll, chance) in rolls) next[Land(place, roll, length, finish)] += here[place] * chance;
-            done.Add(next[length]);
-            left -= next[length];
+            ended = next[length];
             next[length] = 0;
             if (finish == Finish.Bounce) low = Math.Max(0, Math.Min(low, length - dice.Most));
             (here, next) = (next, here);
         }
-        return new Pmf([.. done]);
+        while (endings.Step(ended, Walks.Sum(here)));
+        return endings.Chances;
     }
 
     /// <summary>Where one stands on the track after each roll, alone.</summary>

@@ -206,30 +206,37 @@ internal static class Simulator
             ref var head = ref rules.Head(ref state);
             // Time is gathered while a turn lasts, and given to its seat when it ends.
             float seconds = 0, gathered = 0;
-            int turns = 0;
-            while (turns < Engine.MostTurns)
+            int turns = 0, deals = 0;
+            var step = rules.Next(in state);
+            while (step.Kind != StepKind.Over && turns < Engine.MostTurns)
             {
-                var step = rules.Next(in state);
-                if (step.Kind == StepKind.Over) break;
+                int seat = step.Seat;
                 if (step.Kind == StepKind.Chance)
                 {
-                    int seat = step.Seat, deals = 0;
                     float each = rules.Seconds(in state, step, default);
                     do
                     {
                         rules.Deal(ref state, rules.Draw(ref state, ref rng));
                         deals++;
+                        gathered += each;
+                        step = rules.Next(in state);
                     }
-                    while (rules.Next(in state) is { Kind: StepKind.Chance } next && next.Seat == seat);
-                    tally.Deals += deals;
-                    gathered += each * deals;
+                    while (step.Kind == StepKind.Chance && step.Seat == seat);
                 }
                 else
                 {
                     var move = best ? rules.Best(in state, ref rng) : rules.Plain(in state, ref rng);
                     gathered += rules.Seconds(in state, step, move);
                     int count = rules.Asks(in state, move, asks);
-                    if (count == 0) rules.Apply(ref state, move, new Answered(true, 0, step.Seat));
+                    if (count == 0) rules.Apply(ref state, move, new Answered(true, 0, seat));
+                    else if (!drawn && count == 1)
+                    {
+                        // One who is right: by far the most common turn of a game without mistakes.
+                        int asked = asks[0].Seat;
+                        var table = tally.Asks[asked];
+                        gathered += table.Count(tally.Meet(table, asks[0], game)).SecondsRight;
+                        rules.Apply(ref state, move, new Answered(true, 0, asked));
+                    }
                     else
                     {
                         var answered = drawn
@@ -238,10 +245,11 @@ internal static class Simulator
                         gathered += time;
                         rules.Apply(ref state, move, rules.Seeking(in state, move) ? answered : answered with { All = true, Wrong = 0 });
                     }
+                    step = rules.Next(in state);
                 }
                 if (head.Turns == turns) continue;
-                own[step.Seat] += gathered;
-                turnsOf[step.Seat] += head.Turns - turns;
+                own[seat] += gathered;
+                turnsOf[seat] += head.Turns - turns;
                 seconds += gathered;
                 gathered = 0;
                 turns = head.Turns;
@@ -250,6 +258,7 @@ internal static class Simulator
             plan.Turns[game] = head.Turns;
             plan.Seconds[game] = seconds;
             tally.Turns += head.Turns;
+            tally.Deals += deals;
             tally.Draws += rng.DrawsSince(start);
             if (head.Stuck || head.Turns >= Engine.MostTurns) tally.Stuck++;
             if (rules.AimReached(in state)) tally.Aims++;

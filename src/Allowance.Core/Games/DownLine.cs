@@ -162,9 +162,8 @@ internal sealed class DownLineTrack
         Dice = [.. Enumerable.Range(0, seats).Select(s => setup.At<DiceValue>(s, "dice").Dice)];
         Cups = [.. Dice.Select(d => new DiceCup(d))];
         Start = [.. Enumerable.Range(0, seats).Select(s => setup.At<WholeValue>(s, "headStart").Number)];
-        Support = [.. Enumerable.Range(0, seats).Select(s => CommonKnobs.SupportAt(setup, s))];
         Level = [.. Enumerable.Range(0, seats).Select(setup.LevelAt)];
-        GrownUp = [.. setup.Seats.Select(s => s.GrownUp)];
+        Seats = [.. Enumerable.Range(0, seats).Select(s => new DownLineSeat(Cups[s], CommonKnobs.SupportAt(setup, s), setup.Seats[s].GrownUp, Level[s] != DownLine.Blank, Level[s] == DownLine.Say))];
     }
 
     public int Length { get; }
@@ -184,15 +183,17 @@ internal sealed class DownLineTrack
 
     public int[] Start { get; }
 
-    public Support[] Support { get; }
-
     public string[] Level { get; }
 
-    public bool[] GrownUp { get; }
+    public DownLineSeat[] Seats { get; }
 
     /// <summary>The number at a place, 0 being before the first section; −1 where that has none.</summary>
     public int NumberAt(int place) => Upwards ? From - 1 + place : From + 1 - place;
 }
+
+/// <summary>One seat, as the inner loop needs it.</summary>
+/// <param name="SaysWhere">She says where she comes to; <paramref name="SaysAll"/>: and each number on the way.</param>
+internal sealed record DownLineSeat(DiceCup Cup, Support Support, bool GrownUp, bool SaysWhere, bool SaysAll);
 
 [InlineArray(Engine.MostSeats)]
 internal struct EightPlaces
@@ -211,7 +212,7 @@ internal struct DownLineState
 /// <summary>The rules of Down the Line: roll all dice, then the one move there is.</summary>
 internal readonly struct DownLineRules(DownLineTrack track) : IRules<DownLineState>
 {
-    public int Seats => track.Cups.Length;
+    public int Seats => track.Seats.Length;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public ref Head Head(ref DownLineState s) => ref s.Head;
@@ -227,13 +228,13 @@ internal readonly struct DownLineRules(DownLineTrack track) : IRules<DownLineSta
     public Step Next(in DownLineState s) => new(s.Phase, s.Head.Mover);
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public int Draw(ref DownLineState s, ref Rng rng) => track.Cups[s.Head.Mover].Draw(in s.Rolled, ref rng);
+    public int Draw(ref DownLineState s, ref Rng rng) => track.Seats[s.Head.Mover].Cup.Draw(in s.Rolled, ref rng);
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public void Deal(ref DownLineState s, int outcome)
     {
         s.Rolled.Add(outcome);
-        if (s.Rolled.Count == track.Cups[s.Head.Mover].Count) s.Phase = StepKind.Choice;
+        if (s.Rolled.Count == track.Seats[s.Head.Mover].Cup.Count) s.Phase = StepKind.Choice;
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
@@ -249,13 +250,14 @@ internal readonly struct DownLineRules(DownLineTrack track) : IRules<DownLineSta
     public int Asks(in DownLineState s, Move move, Span<SeatAsk> into)
     {
         int seat = s.Head.Mover, count = 0;
-        if (track.GrownUp[seat]) return 0;
-        var support = track.Support[seat];
+        var mover = track.Seats[seat];
+        if (mover.GrownUp) return 0;
+        var support = mover.Support;
         into[count++] = new(seat, DiceCup.Asked(in s.Rolled, support));
+        if (!mover.SaysWhere) return count;
         int here = track.NumberAt(s.Place[seat]), there = track.NumberAt(RaceFacts.Land(s.Place[seat], move.Pick, track.Length, track.Finish));
-        string level = track.Level[seat];
-        if (level == DownLine.Blank || here < 0 || here == there || there < 0) return count;
-        into[count++] = new(seat, level == DownLine.Say ? new Ask(AskKind.Words, here, there, Form.None, support)
+        if (here < 0 || here == there || there < 0) return count;
+        into[count++] = new(seat, mover.SaysAll ? new Ask(AskKind.Words, here, there, Form.None, support)
             : there > here ? new Ask(AskKind.On, here, there - here, Form.Line, support)
             : new Ask(AskKind.Back, here, here - there, Form.Line, support));
         return count;

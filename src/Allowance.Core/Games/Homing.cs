@@ -155,6 +155,7 @@ internal sealed class HomingLine
         (Low, High) = setup.Get("line") is RangeValue { Range: var range } ? (range.Low, range.High) : (int.MinValue, int.MaxValue);
         Support = [.. Enumerable.Range(0, setup.Seats.Length).Select(s => CommonKnobs.SupportAt(setup, s))];
         GrownUp = [.. setup.Seats.Select(s => s.GrownUp)];
+        Furthest = Rounds * Cups.Max(c => c.Dice.Most);
         Best = [.. Cups.Select(c => new Lazy<HomingPlan>(() => new HomingPlan(this, c.Dice)))];
     }
 
@@ -181,7 +182,7 @@ internal sealed class HomingLine
     public Lazy<HomingPlan>[] Best { get; }
 
     /// <summary>How far one can come from the start.</summary>
-    public int Furthest => Rounds * Cups.Max(c => c.Dice.Most);
+    public int Furthest { get; }
 
     public bool Allows(int number) => number >= Low && number <= High;
 }
@@ -198,6 +199,9 @@ internal sealed class HomingPlan
     private readonly int lowest;
     private readonly (double Gap, double Exact)[][] value;
 
+    /// <summary>With so many rounds left after it, and for a roll: stretches of numbers from which the same way is best.</summary>
+    private readonly List<HomingStretch>[][] ways;
+
     public HomingPlan(HomingLine line, Dice dice)
     {
         this.line = line;
@@ -205,11 +209,13 @@ internal sealed class HomingPlan
         lowest = Math.Max(line.Low, line.Start - reach);
         int highest = Math.Min(line.High, line.Start + reach), n = highest - lowest + 1;
         value = new (double, double)[line.Rounds + 1][];
+        ways = new List<HomingStretch>[line.Rounds][];
         value[0] = [.. Enumerable.Range(0, n).Select(i => ((double)Math.Abs(lowest + i - line.Mark), lowest + i == line.Mark ? 1.0 : 0))];
         var chances = dice.Chances.ToArray();
         for (int left = 1; left <= line.Rounds; left++)
         {
             value[left] = new (double, double)[n];
+            var choices = ways[left - 1] = [.. chances.Select(_ => new List<HomingStretch>())];
             for (int i = 0; i < n; i++)
             {
                 // Only numbers that can be met by then have their followers in the table.
@@ -219,7 +225,9 @@ internal sealed class HomingPlan
                 {
                     if (chances[roll] == 0) continue;
                     var (up, down) = (lowest + i + roll, lowest + i - roll);
-                    var best = !line.Allows(up) && !line.Allows(down) ? value[left - 1][i] : Prefers(up, down, left - 1) ? value[left - 1][up - lowest] : value[left - 1][down - lowest];
+                    int to = !line.Allows(up) && !line.Allows(down) ? i : (Prefers(up, down, left - 1) ? up : down) - lowest;
+                    var best = value[left - 1][to];
+                    HomingStretch.Add(choices[roll], i, to - i);
                     gap += chances[roll] * best.Gap;
                     exact += chances[roll] * best.Exact;
                 }
@@ -227,6 +235,9 @@ internal sealed class HomingPlan
             }
         }
     }
+
+    /// <summary>From where a roll leads where, choosing best, with so many rounds left after it.</summary>
+    public IReadOnlyList<HomingStretch> Ways(int left, int roll) => ways[left][roll];
 
     /// <summary>How far from the mark one ends on average from a number that can be met, with so many rounds left.</summary>
     public double Gap(int number, int left) => value[left][number - lowest].Gap;
@@ -242,6 +253,17 @@ internal sealed class HomingPlan
         if (!line.Allows(down)) return true;
         var (a, b) = (value[left][up - lowest], value[left][down - lowest]);
         return Math.Abs(a.Gap - b.Gap) > Tie ? a.Gap < b.Gap : a.Exact >= b.Exact - Tie;
+    }
+}
+
+/// <summary>Numbers next to each other, counted from the lowest, from which one goes the same way.</summary>
+internal readonly record struct HomingStretch(int From, int To, int By)
+{
+    /// <summary>Adds the next number to the last stretch, or begins a new one.</summary>
+    public static void Add(List<HomingStretch> stretches, int number, int by)
+    {
+        if (stretches.Count > 0 && stretches[^1] is var last && last.To == number - 1 && last.By == by) stretches[^1] = last with { To = number };
+        else stretches.Add(new(number, number, by));
     }
 }
 
@@ -296,32 +318,34 @@ internal sealed record HomingFacts(double GapMean, double Exactly, int Low, int 
         for (int left = line.Rounds - 1; left >= 0; left--)
         {
             Array.Clear(next);
-            for (int i = 0; i < n; i++)
+            for (int roll = 0; roll < chances.Length; roll++)
             {
-                if (here[i] == 0) continue;
-                for (int roll = 0; roll < chances.Length; roll++)
+                if (chances[roll] == 0) continue;
+                if (best)
+                    foreach (var way in line.Best[seat].Value.Ways(left, roll)) Carry(way.From, way.To, way.By, chances[roll]);
+                else
                 {
-                    double chance = here[i] * chances[roll];
-                    if (chance == 0) continue;
-                    int up = lowest + i + roll, down = lowest + i - roll;
-                    bool ups = line.Allows(up), downs = line.Allows(down);
-                    if (ups && downs && !best)
-                    {
-                        Add(up, chance / 2);
-                        Add(down, chance / 2);
-                    }
-                    else Add(!ups && !downs ? lowest + i : (best ? line.Best[seat].Value.Prefers(up, down, left) : ups) ? up : down, chance);
+                    // Either way from the middle; from the ends the only one there is, or none. Beyond what can be met nothing is carried.
+                    int ups = n - roll - 1;
+                    Carry(roll, ups, roll, chances[roll] / 2);
+                    Carry(roll, ups, -roll, chances[roll] / 2);
+                    Carry(0, Math.Min(roll - 1, ups), roll, chances[roll]);
+                    Carry(Math.Max(roll, ups + 1), n - 1, -roll, chances[roll]);
+                    Carry(Math.Max(0, ups + 1), Math.Min(n, roll) - 1, 0, chances[roll]);
                 }
             }
+            int first = Array.FindIndex(next, c => c > 0), last = Array.FindLastIndex(next, c => c > 0);
+            if (first >= 0) (low, high) = (Math.Min(low, lowest + first), Math.Max(high, lowest + last));
+            if (from > lowest) Array.Clear(next, 0, Math.Min(n, from - lowest));
+            if (to < lowest + n - 1) Array.Clear(next, Math.Max(0, to - lowest + 1), n - Math.Max(0, to - lowest + 1));
             (here, next) = (next, here);
             after?.Invoke(here, lowest);
         }
         return (Enumerable.Range(0, n).Where(i => here[i] > 0).ToDictionary(i => lowest + i, i => here[i]), (low, high));
 
-        void Add(int number, double chance)
+        void Carry(int first, int last, int by, double chance)
         {
-            (low, high) = (Math.Min(low, number), Math.Max(high, number));
-            if (number >= from && number <= to) next[number - lowest] += chance;
+            if (last >= first) Walks.Carry(here.AsSpan(first, last - first + 1), chance, next.AsSpan(first + by));
         }
     }
 }

@@ -141,8 +141,7 @@ internal sealed class LiftHouse
 /// <summary>Exact answers about a walk that goes up by one roll and down by the next until it leaves at either end.</summary>
 internal static class LiftFacts
 {
-    private const double Negligible = 1e-14;
-    private const int MostSteps = 400_000;
+    private const int MostSteps = 4_000_000;
 
     /// <summary>Floors strictly between the doors, each with the roll that comes next: 2 × floor for up, and one more for down.</summary>
     private static int Floors(LiftHouse house) => house.Top - 1;
@@ -255,36 +254,32 @@ internal static class LiftFacts
         };
     }
 
-    /// <summary>The distribution of rolls, walked forwards until next to nothing is left inside.</summary>
+    /// <summary>The distribution of rolls, walked forwards; up and down take turns.</summary>
     private static Pmf Distribution(LiftHouse house)
     {
         int floors = Floors(house);
         var rolls = new[] { Rolls(house.Up.Dice), Rolls(house.Down.Dice) };
         double[] here = new double[floors], next = new double[floors];
         here[house.Below - 1] = 1;
-        var done = new List<double> { 0 };
-        double left = 1;
-        while (left > Negligible && done.Count < MostSteps)
+        var endings = new Endings(2, MostSteps);
+        double before = 1, left;
+        do
         {
+            (before, left) = (Walks.Sum(here), 0);
             Array.Clear(next);
-            bool up = done.Count % 2 == 1;
-            double kept = 0;
-            for (int floor = 0; floor < floors; floor++)
+            bool up = endings.Steps % 2 == 0;
+            foreach (var (roll, chance) in rolls[up ? 0 : 1])
             {
-                if (here[floor] == 0) continue;
-                foreach (var (roll, chance) in rolls[up ? 0 : 1])
-                {
-                    int to = up ? floor + roll : floor - roll;
-                    if (to < 0 || to >= floors) continue;
-                    next[to] += here[floor] * chance;
-                    kept += here[floor] * chance;
-                }
+                int inside = floors - roll;
+                if (inside <= 0) continue;
+                if (up) Walks.Carry(here.AsSpan(0, inside), chance, next.AsSpan(roll));
+                else Walks.Carry(here.AsSpan(roll), chance, next.AsSpan(0, inside));
             }
-            done.Add(left - kept);
-            left = kept;
+            left = Walks.Sum(next);
             (here, next) = (next, here);
         }
-        return new Pmf([.. done]);
+        while (endings.Step(before - left, left));
+        return endings.Chances;
     }
 }
 

@@ -161,6 +161,7 @@ internal sealed record TopperTable
         Support = [.. all.Select(s => CommonKnobs.SupportAt(setup, s))];
         GrownUp = [.. setup.Seats.Select(s => s.GrownUp)];
         Order = [.. all.OrderBy(s => RangeTo[s] ?? int.MaxValue)];
+        HasOwnPiles = RangeTo.Any(r => r is not null);
     }
 
     /// <summary>A given number of cards, or the level's where that fits what is made, or the usual.</summary>
@@ -194,6 +195,9 @@ internal sealed record TopperTable
     public Form Form { get; }
 
     public int?[] RangeTo { get; }
+
+    /// <summary>Somebody draws from a part of the pack.</summary>
+    public bool HasOwnPiles { get; }
 
     public int[] HeadStart { get; }
 
@@ -269,8 +273,12 @@ internal struct TopperState
     /// <summary>Where dealing has come to: a place in the order of drawing, and a card of that seat.</summary>
     public byte At, Card;
 
-    /// <summary>Cards of ties that wait for a winner.</summary>
-    public short Waiting;
+    /// <summary>Of a round that is dealt: the best number and the next best (−1 where there is none), and who has the best, as bits.</summary>
+    public int Best, Second;
+    public uint Who;
+
+    /// <summary>Cards that the round takes, and those of ties that wait for a winner.</summary>
+    public short Round, Waiting;
     public EightCounts Won;
     public TopperHands Hands;
     public DrawPile Pile;
@@ -301,6 +309,7 @@ internal readonly struct TopperRules(TopperTable table) : IRules<TopperState>
     {
         s.InRound = seats;
         (s.At, s.Card) = (0, 0);
+        s.Round = (short)table.ForRound(seats);
         s.Phase = seats != 0 && IsEnough(in s, seats) ? StepKind.Chance : StepKind.Over;
         SkipWhoIsOut(ref s);
     }
@@ -308,6 +317,7 @@ internal readonly struct TopperRules(TopperTable table) : IRules<TopperState>
     private bool IsEnough(in TopperState s, uint seats)
     {
         if (s.Pile.Count < table.ForRound(seats)) return false;
+        if (!table.HasOwnPiles) return true;
         int needed = 0;
         foreach (int seat in table.Order)
         {
@@ -326,7 +336,7 @@ internal readonly struct TopperRules(TopperTable table) : IRules<TopperState>
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public int Draw(ref TopperState s, ref Rng rng) => table.RangeTo[table.Order[s.At]] is { } to ? s.Pile.DrawUpTo(to, ref rng) : s.Pile.Draw(ref rng);
+    public int Draw(ref TopperState s, ref Rng rng) => table.HasOwnPiles && table.RangeTo[table.Order[s.At]] is { } to ? s.Pile.DrawUpTo(to, ref rng) : s.Pile.Draw(ref rng);
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public void Deal(ref TopperState s, int outcome)
@@ -338,7 +348,9 @@ internal readonly struct TopperRules(TopperTable table) : IRules<TopperState>
         s.Card = 0;
         s.At++;
         SkipWhoIsOut(ref s);
-        if (s.At == Seats) s.Phase = StepKind.Choice;
+        if (s.At < Seats) return;
+        s.Phase = StepKind.Choice;
+        Compare(ref s);
     }
 
     /// <summary>The round is settled by what the cards make, or by who said it first in the course of play.</summary>
@@ -355,37 +367,32 @@ internal readonly struct TopperRules(TopperTable table) : IRules<TopperState>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int Value(in TopperState s, int seat) => TopperTable.Value(table.Make[seat], Hand(in s, seat));
 
-    /// <summary>The best and the next best number of the round, and who has the best.</summary>
-    [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private (int Best, int Second, uint Who) Compare(in TopperState s)
+    private void Compare(ref TopperState s)
     {
-        int best = -1, second = -1;
-        uint who = 0;
+        (s.Best, s.Second, s.Who) = (-1, -1, 0);
         for (int seat = 0; seat < Seats; seat++)
         {
             if ((s.InRound >> seat & 1) == 0) continue;
             int value = Value(in s, seat);
-            if (who == 0 || (table.Fewer ? value < best : value > best)) (second, best, who) = (best, value, 1u << seat);
+            if (s.Who == 0 || (table.Fewer ? value < s.Best : value > s.Best)) (s.Second, s.Best, s.Who) = (s.Best, value, 1u << seat);
             else
             {
-                if (value == best) who |= 1u << seat;
-                if (second < 0 || (table.Fewer ? value < second : value > second)) second = value;
+                if (value == s.Best) s.Who |= 1u << seat;
+                if (s.Second < 0 || (table.Fewer ? value < s.Second : value > s.Second)) s.Second = value;
             }
         }
-        return (best, second, who);
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int Asks(in TopperState s, Move move, Span<SeatAsk> into)
     {
         int count = 0;
-        var (best, second, _) = Compare(in s);
-        int larger = Math.Max(best, second), smaller = Math.Min(best, second);
+        int larger = Math.Max(s.Best, s.Second), smaller = Math.Min(s.Best, s.Second);
         for (int seat = 0; seat < Seats; seat++)
         {
             if (table.GrownUp[seat] || (s.Head.Active >> seat & 1) == 0) continue;
             if ((s.InRound >> seat & 1) != 0) into[count++] = new(seat, Own(in s, seat));
-            if (second < 0) continue;
+            if (s.Second < 0) continue;
             var form = table.Make[seat] == TopperMake.Single ? table.Form : Form.Numeral;
             into[count++] = new(seat, new Ask(AskKind.More, larger, smaller, form, table.Support[seat]));
             if (table.Gap[seat] && larger > smaller) into[count++] = new(seat, new Ask(AskKind.Gap, larger, smaller, form, table.Support[seat]));
@@ -422,8 +429,8 @@ internal readonly struct TopperRules(TopperTable table) : IRules<TopperState>
 
     public void Apply(ref TopperState s, Move move, Answered answered)
     {
-        var (_, _, who) = Compare(in s);
-        int cards = table.ForRound(s.InRound);
+        uint who = s.Who;
+        int cards = s.Round;
         int said = !table.FirstSaid ? -1 : move.Pick < Seats ? move.Pick : answered.Fastest;
         // Only who was asked can be first by answering.
         if (said >= 0 && (move.Pick < Seats || !table.GrownUp[said]) && (s.InRound >> said & 1) != 0) who = 1u << said;
@@ -465,7 +472,7 @@ internal readonly struct TopperRules(TopperTable table) : IRules<TopperState>
     /// <summary>Cards nobody has won: in the pile, in a tie, and lying before the players.</summary>
     public int Left(in TopperState s)
     {
-        int lying = s.Phase == StepKind.Choice ? table.ForRound(s.InRound) : s.Card;
+        int lying = s.Phase == StepKind.Choice ? s.Round : s.Card;
         if (s.Phase == StepKind.Chance)
             for (int at = 0; at < s.At; at++)
                 if ((s.InRound >> table.Order[at] & 1) != 0) lying += table.Cards[table.Order[at]];
@@ -515,6 +522,6 @@ internal readonly struct TopperRules(TopperTable table) : IRules<TopperState>
         var values = new List<int>();
         for (int seat = 0; seat < Seats; seat++)
             if ((before.InRound >> seat & 1) != 0) values.Add(Value(in before, seat));
-        return Words.List(values.Select(v => v.ToString())) + (BitOperations.PopCount(Compare(in before).Who) > 1 ? ": a tie" : "");
+        return Words.List(values.Select(v => v.ToString())) + (BitOperations.PopCount(before.Who) > 1 ? ": a tie" : "");
     }
 }

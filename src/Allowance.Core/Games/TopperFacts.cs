@@ -134,6 +134,7 @@ internal static class TopperFacts
         {
             double tie = 0, gap = 0, close = 0, total = Ways(all, 2 * cards);
             var shared = new int[cards];
+            var placings = new int[cards + 1][][];
             for (int k = 0; k <= cards; k++) Share(0, k, 0, 1);
             return new(tie / total, gap / total, close / total);
 
@@ -163,15 +164,33 @@ internal static class TopperFacts
             // Every choice of places for the shared cards in the first hand and in the second.
             void AllPlacings(int k, double ways)
             {
-                var byPlaces = Places(k).Select(p => Rest(shared.AsSpan(0, k), p)).ToList();
+                var places = placings[k] ??= [.. Places(k)];
+                var byPlaces = Array.ConvertAll(places, p => k == cards ? Whole(p) : Rest(shared.AsSpan(0, k), p));
                 // The shared cards are taken in every order, so the places of the first hand may be kept rising.
-                var rising = Places(k).Select((p, i) => (p, i)).Where(x => x.p.Zip(x.p.Skip(1)).All(q => q.First < q.Second)).Select(x => byPlaces[x.i]);
-                foreach (var first in rising)
-                    foreach (var second in byPlaces) Add(first, second, k % 2 == 0 ? ways : -ways);
+                for (int p = 0; p < places.Length; p++)
+                    if (places[p].Zip(places[p].Skip(1)).All(q => q.First < q.Second))
+                        foreach (var second in byPlaces) Add(byPlaces[p], second, k % 2 == 0 ? ways : -ways);
+            }
+
+            // The same cards in both hands, in some order.
+            Made Whole(int[] places)
+            {
+                Span<byte> hand = stackalloc byte[cards];
+                for (int i = 0; i < cards; i++) hand[places[i]] = numbers[shared[i]];
+                return new([TopperTable.Value(make, hand)], [1]);
             }
 
             void Add(Made first, Made second, double ways)
             {
+                if (first.Values.Length == 1 && second.Values.Length == 1)
+                {
+                    long one = first.Values[0], other = second.Values[0];
+                    ways *= first.Ways[0] * second.Ways[0];
+                    if (one == other) tie += ways;
+                    gap += ways * Math.Abs(one - other);
+                    if (IsClose(Math.Max(one, other), Math.Min(one, other))) close += ways;
+                    return;
+                }
                 // Both rise by value: one pass for ties and gaps, and one for the close ones.
                 foreach (var (a, b) in new[] { (first, second), (second, first) })
                 {

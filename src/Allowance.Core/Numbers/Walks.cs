@@ -1,0 +1,64 @@
+using System.Numerics;
+using System.Runtime.InteropServices;
+
+namespace Allowance.Core.Numbers;
+
+/// <summary>What walks over chances have in common: carrying a stretch of them along, and the tail of a walk that ends sooner or later.</summary>
+internal static class Walks
+{
+    /// <summary>Adds <paramref name="factor"/> times one stretch of chances to another, several at a time.</summary>
+    public static void Carry(ReadOnlySpan<double> from, double factor, Span<double> to)
+    {
+        int whole = from.Length - from.Length % Vector<double>.Count;
+        var fours = MemoryMarshal.Cast<double, Vector<double>>(from[..whole]);
+        var into = MemoryMarshal.Cast<double, Vector<double>>(to[..whole]);
+        for (int i = 0; i < fours.Length; i++) into[i] += fours[i] * factor;
+        for (int i = whole; i < from.Length; i++) to[i] += from[i] * factor;
+    }
+
+    public static double Sum(ReadOnlySpan<double> chances)
+    {
+        double sum = 0;
+        foreach (double chance in chances) sum += chance;
+        return sum;
+    }
+}
+
+/// <summary>
+/// The chances that a walk ends with its first step, its second, and so on. A walk forgets where it began: from some step on
+/// what is left shrinks by the same factor every time (or every few times, where steps of different kinds take turns), and
+/// the rest need not be walked.
+/// </summary>
+internal sealed class Endings(int period, int most)
+{
+    private const double Negligible = 1e-14, Settled = 1e-9;
+
+    private readonly List<double> ends = [0];
+    private readonly List<double> left = [1];
+
+    /// <summary>Steps walked so far.</summary>
+    public int Steps => ends.Count - 1;
+
+    /// <summary>Notes a step.</summary>
+    /// <param name="stillThere">What is left of the walk after it.</param>
+    /// <returns>True where it has to be walked on.</returns>
+    public bool Step(double ended, double stillThere)
+    {
+        ends.Add(ended);
+        left.Add(stillThere);
+        if (stillThere <= Negligible || Steps >= most) return false;
+        // At first hardly anything ends, and that it is always hardly anything says nothing yet.
+        if (stillThere > .5 || Steps % period != 0 || Steps < 3 * period) return true;
+        double now = Ratio(0), before = Ratio(period);
+        if (now >= 1 || Math.Abs(now - before) > Settled * (1 - now)) return true;
+        // Steps of each kind go on shrinking as they did.
+        double rest = stillThere;
+        for (; rest > Negligible && Steps < most; rest *= now)
+            for (int kind = 0; kind < period; kind++) ends.Add(ends[^period] * now);
+        return false;
+
+        double Ratio(int ago) => left[^(1 + ago)] / left[^(1 + ago + period)];
+    }
+
+    public Pmf Chances => new([.. ends]);
+}
