@@ -177,7 +177,7 @@ public class CallerFramesTests
             said.Add(run.Asks(run.Moves[0])[0].Ask[0]);
             var labels = run.Zones.First(z => z.Kind == ZoneKind.Stage).Labels!;
             Assert.Equal(said.Order(), labels.Away.Order());
-            var style = Allowance.Core.Forms.PictureStyle.Default with { Labels = labels.Shown, LineTo = labels.To, Away = labels.Away };
+            var style = labels.Over(Allowance.Core.Forms.PictureStyle.Default);
             Assert.Equal(11 - said.Count, Allowance.Core.Forms.Pictures.Of(Allowance.Core.Forms.Form.Line, said.First(), 0, style).Marks.OfType<Allowance.Core.Forms.Glyph>().Count());
             run.Apply(run.Moves[0], true);
         }

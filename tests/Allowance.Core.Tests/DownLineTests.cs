@@ -44,6 +44,21 @@ public class DownLineTests
         Assert.Equal(.5, Item(Facts("""{"sections":1,"dice":["0-1"],"first":"draw"}""", "[{},{}]"), "winChance"), 9);
     }
 
+    [Fact]
+    public void With_equal_goes_both_may_be_there_and_nobody_is_first()
+    {
+        // One section, a coin each: a round ends it with 3/4; alone with 1/4 each, both with 1/4. Of those that end: a third each.
+        var setup = Read("""{"sections":1,"dice":["0-1"],"ending":"equalGoes"}""", "[{},{}]").Setup!;
+        var facts = Catalogue.Of(setup).ExactFacts(setup);
+        Assert.Equal(1.0 / 3, Item(facts, "winChance"), 9);
+        Assert.Equal(1.0 / 3, Item(facts, "winChance", 1), 9);
+        Assert.Equal(2 * 4.0 / 3, facts.Turns!.Mean, 9);
+        var played = Forecaster.Make(setup, new LearnerAnswers(setup, new DateOnly(2026, 1, 1)), new ForecastOptions(Behaviour.Plain, 2, 20_000), new Facts());
+        Assert.InRange(played.Wins[0], 1.0 / 3 - .015, 1.0 / 3 + .015);
+        Assert.InRange(played.Tie, 1.0 / 3 - .015, 1.0 / 3 + .015);
+        Assert.InRange(played.Turns.Mean, 8.0 / 3 - 4.5 * played.Turns.Error, 8.0 / 3 + 4.5 * played.Turns.Error);
+    }
+
     [Theory]
     [InlineData("""{"sections":20,"dice":["d6"]}""", "[{},{}]")]
     [InlineData("""{"sections":12,"dice":["d6"],"finish":"exact"}""", """[{},{"allowance":{"dice":["0-3"]}},{"allowance":{"headStart":5}}]""")]
@@ -73,7 +88,7 @@ public class DownLineTests
             foreach (var dice in new[] { new Dice(Die.Of(6)), new Dice(new Die([0, 1, 1, 2])), new Dice(Die.Of(4), new Die([0, 3])) })
                 for (int length = 1; length < 25; length++)
                     if (RaceFacts.Ends(dice, 0, length, finish))
-                        Assert.Equal(RaceFacts.MeanTurns(dice, 0, length, finish), RaceFacts.Turns(dice, 0, length, finish).Mean, 8);
+                        Assert.Equal(RaceFacts.MeanTurns(dice, 0, length, finish), RaceFacts.Turns(dice, 0, length, finish).Mean, 1e-8);
     }
 
     [Theory]

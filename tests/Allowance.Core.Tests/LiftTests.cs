@@ -113,4 +113,15 @@ public class LiftTests
         var setup = Read("{}").Setup!;
         Assert.Matches(@"For about ten minutes take \d+ floors each way\.", Catalogue.Of(setup).InWords(setup, Catalogue.Of(setup).ExactFacts(setup), 12)!.Value.Says);
     }
+
+    [Theory]
+    [InlineData("""{"up":30,"down":30,"upDice":["0-1"],"downDice":["0-1"]}""")]
+    [InlineData("""{"up":40,"down":25}""")]
+    public void The_spread_of_a_long_ride_has_the_mean_that_equations_give(string table)
+    {
+        var setup = Catalogue.Read($$"""{"format":"allowance-setup/1","game":"lift","table":{{table}}}""").Setup!;
+        var facts = Catalogue.Of(setup).ExactFacts(setup);
+        Assert.Equal(1, Enumerable.Range(0, facts.Turns!.Length).Sum(t => facts.Turns[t]), 9);
+        Assert.Equal(facts.Number("rollsMean"), facts.Turns.Mean, facts.Number("rollsMean") * 1e-8);
+    }
 }

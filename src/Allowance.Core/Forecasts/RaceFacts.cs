@@ -105,15 +105,27 @@ public static class RaceFacts
         here[from] = 1;
         if (from == length) return new Pmf([1]);
         var endings = new Endings(1, MostTurns);
+        var fromEnd = new double[length + 1];
         double ended;
         int low = from;
         do
         {
             Array.Clear(next);
             while (low < length && here[low] < Nothing) low++;
-            for (int place = low; place < length; place++)
-                if (here[place] > 0)
-                    foreach (var (roll, chance) in rolls) next[Land(place, roll, length, finish)] += here[place] * chance;
+            if (finish == Finish.Bounce)
+                for (int left = 1; left <= length - low; left++) fromEnd[left] = here[length - left];
+            foreach (var (roll, chance) in rolls)
+            {
+                // Places from which it goes on, and those from which it goes past the end.
+                int past = Math.Max(low, Math.Min(length, length - roll + 1));
+                if (past > low) Walks.Carry(here.AsSpan(low, past - low), chance, next.AsSpan(low + roll));
+                if (past == length) continue;
+                if (finish == Finish.Exact) Walks.Carry(here.AsSpan(past, length - past), chance, next.AsSpan(past));
+                else if (finish == Finish.Reach) next[length] += chance * Walks.Sum(here.AsSpan(past, length - past));
+                else if (roll <= length) Walks.Carry(fromEnd.AsSpan(1, length - past), chance, next.AsSpan(length - roll + 1));
+                else
+                    for (int place = past; place < length; place++) next[Land(place, roll, length, finish)] += chance * here[place];
+            }
             ended = next[length];
             next[length] = 0;
             if (finish == Finish.Bounce) low = Math.Max(0, Math.Min(low, length - dice.Most));
@@ -164,6 +176,33 @@ public static class RaceFacts
                 all[t == 0 ? 0 : (t - 1) * seats + k + 1] += here;
                 open[seat] -= turns[seat][t];
             }
+        return (wins, new Pmf(all));
+    }
+
+    /// <summary>The same where a round is played to its end: alone at the end in the first round in which anybody is.</summary>
+    public static (double[] Wins, Pmf Turns) Equal(IReadOnlyList<Pmf> turns)
+    {
+        int seats = turns.Count, most = turns.Min(t => t.Length);
+        var open = new double[seats];
+        Array.Fill(open, 1);
+        var wins = new double[seats];
+        var all = new double[seats * (most - 1) + 1];
+        double before = 1;
+        for (int round = 0; round < most; round++)
+        {
+            for (int seat = 0; seat < seats; seat++) open[seat] -= turns[seat][round];
+            double still = 1;
+            for (int seat = 0; seat < seats; seat++)
+            {
+                still *= open[seat];
+                double alone = turns[seat][round];
+                for (int other = 0; other < seats; other++)
+                    if (other != seat) alone *= open[other];
+                wins[seat] += alone;
+            }
+            all[seats * round] = before - still;
+            before = still;
+        }
         return (wins, new Pmf(all));
     }
 }

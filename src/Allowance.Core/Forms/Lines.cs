@@ -1,6 +1,6 @@
 namespace Allowance.Core.Forms;
 
-/// <summary>Number lines from 0: straight, upright, or winding in rows of ten. One place is marked.</summary>
+/// <summary>Number lines: straight, upright, or winding in rows of ten. One place is marked.</summary>
 public static class Lines
 {
     private static readonly int[] Ends = [10, 20, 30, 100];
@@ -10,19 +10,19 @@ public static class Lines
 
     public static Picture Of(int n, PictureStyle style)
     {
-        int end = EndOf(n, style);
-        var places = Places(end, style.Shape);
+        int end = EndOf(n, style), first = style.LineFrom <= n ? style.LineFrom : 0, last = end - first;
+        var places = Places(last, style.Shape);
         double right = places.Max(p => p.X) + 18, bottom = places.Max(p => p.Y) + (style.Shape == LineShape.Upright ? 16 : 28);
         var marks = new List<Mark>();
-        for (int i = 1; i <= end; i++) marks.Add(new Stroke(places[i - 1].X, places[i - 1].Y, places[i].X, places[i].Y, false));
-        for (int i = 0; i <= end; i++) marks.Add(Tick(places[i], i, style.Shape));
-        for (int i = 0; i <= end; i++)
-            if (Bears(i, end, style) && !(style.HidesPlace && i == n) && !style.Away.Contains(i)) marks.Add(Label(i, Beside(i, places[i], style.Shape), style.Shape));
-        marks.Add(Marker(places[n], style.Shape));
+        for (int i = 1; i <= last; i++) marks.Add(new Stroke(places[i - 1].X, places[i - 1].Y, places[i].X, places[i].Y, false));
+        for (int i = 0; i <= last; i++) marks.Add(Tick(places[i], first + i, style.Shape));
+        for (int i = 0; i <= last; i++)
+            if (Bears(first + i, first, end, style) && !(style.HidesPlace && first + i == n) && !style.Away.Contains(first + i)) marks.Add(Label(first + i, Beside(i, places[i], style.Shape), style.Shape));
+        marks.Add(Marker(places[n - first], style.Shape));
         return new(right, bottom, marks);
     }
 
-    /// <summary>The places from 0 to the end.</summary>
+    /// <summary>So many steps, and the place before the first.</summary>
     public static IReadOnlyList<Point> Places(int end, LineShape shape)
     {
         double step = end <= 10 ? 22 : end <= 30 ? 17 : shape == LineShape.Winding ? 17 : 9;
@@ -50,11 +50,11 @@ public static class Lines
     }
 
     /// <summary>On a long line only every tenth number has room.</summary>
-    private static bool Bears(int i, int end, PictureStyle style) => style.Labels switch
+    private static bool Bears(int i, int first, int end, PictureStyle style) => style.Labels switch
     {
-        LineLabels.All => end <= 30 || i % 10 == 0,
-        LineLabels.Fives => i % (end <= 30 ? 5 : 10) == 0,
-        LineLabels.Ends => i == 0 || i == end,
+        LineLabels.All => end - first <= 30 || i % 10 == 0,
+        LineLabels.Fives => i % (end - first <= 30 ? 5 : 10) == 0,
+        LineLabels.Ends => i == first || i == end,
         _ => false,
     };
 

@@ -15,10 +15,11 @@ public enum LineShape { Straight, Upright, Winding }
 
 /// <summary>Choices that go with a household or a setup, not with a number.</summary>
 /// <param name="LineTo">Where a number line ends; 0 for the next of 10, 20, 30 and 100.</param>
+/// <param name="LineFrom">Where a number line begins.</param>
 /// <param name="HidesPlace">The place that a number line marks does not bear its number.</param>
 public sealed record PictureStyle(
     FingerOrder Fingers = FingerOrder.Thumb, FrameFill Fill = FrameFill.Rows,
-    LineLabels Labels = LineLabels.Fives, LineShape Shape = LineShape.Straight, int LineTo = 0, bool HidesPlace = true)
+    LineLabels Labels = LineLabels.Fives, LineShape Shape = LineShape.Straight, int LineTo = 0, int LineFrom = 0, bool HidesPlace = true)
 {
     /// <summary>Numbers that were taken away from a line.</summary>
     public IReadOnlyCollection<int> Away { get; init; } = [];

@@ -19,6 +19,10 @@ internal static class CommonKnobs
 
     public static Knob First { get; } = new("first", "Who begins", ChoiceKind.Of(("seat", "the first place"), ("alternate", "in turn, game by game"), ("youngest", "the youngest"), ("draw", "drawn")), new ChoiceValue("seat", "the first place"), Belongs.Fairness, Scope.Table, "centre", "Whose turn comes first.");
 
+    public const string EqualGoes = "equalGoes";
+
+    public static Knob Ending { get; } = new("ending", "It ends", ChoiceKind.Of(("first", "with the first who is done"), (EqualGoes, "when all have had as many goes")), new ChoiceValue("first", "with the first who is done"), Belongs.Fairness, Scope.Table, "centre", "Whether the others still get the goes that the first had.");
+
     /// <summary>The place of the youngest, who begins where that is the rule.</summary>
     public static int Youngest(Setup setup) => Enumerable.Range(0, setup.Seats.Length).MinBy(i => setup.Seats[i].GrownUp ? 100 : setup.Seats[i].Age ?? 5);
 

@@ -204,11 +204,14 @@ public sealed record Zone(ZoneKind Kind, string Label, int Rows, int Columns, IR
 /// <param name="Shown">Which are written.</param>
 public sealed record ZoneLabels(int First, int Step, LineLabels Shown)
 {
-    /// <summary>Where a line that is drawn from 0 ends.</summary>
+    /// <summary>Where a line ends that is shown with a number on it.</summary>
     public int To { get; init; }
 
     /// <summary>Numbers that were taken away.</summary>
     public IReadOnlyCollection<int> Away { get; init; } = [];
+
+    /// <summary>The household's way of drawing, with this line.</summary>
+    public PictureStyle Over(PictureStyle style) => style with { Labels = Shown, LineFrom = First, LineTo = To, Away = Away };
 }
 
 public static class Engine

@@ -34,6 +34,7 @@ public sealed class DownLine : Frame
             CommonKnobs.Range(100),
             CommonKnobs.Support,
             CommonKnobs.First,
+            CommonKnobs.Ending,
             CommonKnobs.Winning("the first at the end", "all together get somebody there"),
         ],
         [
@@ -47,6 +48,8 @@ public sealed class DownLine : Frame
         Numbers, [AskKind.Say, AskKind.On, AskKind.Back, AskKind.Words, AskKind.Join]);
 
     public override bool ShowsPoints => false;
+
+    public override bool Matters(Setup setup, Knob knob) => knob.Id is not "ending" || setup.Seats.Length > 1;
 
     private static Level Fixed(string id, string label, string says, (string Knob, KnobValue Value) fixes) =>
         new(id, label, says, new Dictionary<string, KnobValue> { [fixes.Knob] = fixes.Value }, new Dictionary<string, KnobValue>());
@@ -109,7 +112,7 @@ public sealed class DownLine : Frame
         var alone = track.Dice.Select((d, s) => known.TryGetValue((d, track.Start[s]), out var pmf) ? pmf : known[(d, track.Start[s])] = RaceFacts.Turns(d, track.Start[s], length, track.Finish)).ToList();
         string first = setup.Get<ChoiceValue>("first").Id;
         int[] beginners = first is "alternate" or "draw" ? [.. Enumerable.Range(0, alone.Count)] : [first == "youngest" ? CommonKnobs.Youngest(setup) : 0];
-        var races = beginners.Select(b => RaceFacts.First(alone, b)).ToList();
+        var races = track.EqualGoes ? [RaceFacts.Equal(alone)] : beginners.Select(b => RaceFacts.First(alone, b)).ToList();
         return ([.. Enumerable.Range(0, alone.Count).Select(s => races.Average(r => r.Wins[s]))], new Pmf([.. Enumerable.Range(0, races.Max(r => r.Turns.Length)).Select(t => races.Average(r => r.Turns[t]))]));
     }
 
@@ -158,6 +161,7 @@ internal sealed class DownLineTrack
         Upwards = setup.Get<ChoiceValue>("direction").Id == DownLine.Up;
         From = setup.Get("from") is WholeValue given ? given.Number : Upwards ? 1 : Length;
         Labels = Enum.Parse<LineLabels>(setup.Get<ChoiceValue>("labels").Id, true);
+        EqualGoes = setup.Get<ChoiceValue>("ending").Id == CommonKnobs.EqualGoes;
         int seats = setup.Seats.Length;
         Dice = [.. Enumerable.Range(0, seats).Select(s => setup.At<DiceValue>(s, "dice").Dice)];
         Cups = [.. Dice.Select(d => new DiceCup(d))];
@@ -171,6 +175,9 @@ internal sealed class DownLineTrack
     public Finish Finish { get; }
 
     public bool Upwards { get; }
+
+    /// <summary>A round is played to its end.</summary>
+    public bool EqualGoes { get; }
 
     /// <summary>The number on the first section.</summary>
     public int From { get; }
@@ -206,6 +213,12 @@ internal struct DownLineState
     public Head Head;
     public StepKind Phase;
     public Rolled Rolled;
+
+    /// <summary>Who began.</summary>
+    public byte First;
+
+    /// <summary>Somebody is at the end.</summary>
+    public bool Done;
     public EightPlaces Place;
 }
 
@@ -221,6 +234,7 @@ internal readonly struct DownLineRules(DownLineTrack track) : IRules<DownLineSta
     {
         s = default;
         s.Head = Games.Head.At(first, Seats);
+        s.First = (byte)first;
         for (int seat = 0; seat < Seats; seat++) s.Place[seat] = (short)track.Start[seat];
     }
 
@@ -275,8 +289,17 @@ internal readonly struct DownLineRules(DownLineTrack track) : IRules<DownLineSta
         s.Place[seat] = (short)to;
         s.Rolled = default;
         s.Head.Turns++;
-        s.Phase = to == track.Length ? StepKind.Over : StepKind.Chance;
-        if (to < track.Length) s.Head.NextMover();
+        s.Done |= to == track.Length;
+        if (!s.Done || track.EqualGoes) s.Head.NextMover();
+        s.Phase = s.Done && (!track.EqualGoes || s.Head.Mover == Beginner(in s)) ? StepKind.Over : StepKind.Chance;
+    }
+
+    /// <summary>With whom a round begins: who began, or the next who is here.</summary>
+    private int Beginner(in DownLineState s)
+    {
+        int seat = s.First;
+        while ((s.Head.Active >> seat & 1) == 0) seat = (seat + 1) % Seats;
+        return seat;
     }
 
     public void Settle(ref DownLineState s)

@@ -84,7 +84,7 @@ public sealed class LineWalk : CalledFrame
             _ => places.Select(n => Here(n, "Which number is here?", Place(n))),
         };
         string shows = setup.Get<ChoiceValue>("labels").Id;
-        var labels = new ZoneLabels(0, 1, shows == Away ? LineLabels.All : Enum.Parse<LineLabels>(shows, true)) { To = to };
+        var labels = new ZoneLabels(from, 1, shows == Away ? LineLabels.All : Enum.Parse<LineLabels>(shows, true)) { To = to };
         return [.. Thinned([.. calls]).Select(c => c with { Labels = labels, TakesAway = shows == Away })];
 
         Ask Place(int n) => new(AskKind.Place, n, form, support: support);

@@ -23,8 +23,7 @@ public static class LinearEquations
             {
                 double factor = rows[row][column] / top[column];
                 if (factor == 0) continue;
-                var here = rows[row];
-                for (int i = column; i < top.Length; i++) here[i] -= factor * top[i];
+                Walks.Carry(top.AsSpan(column), -factor, rows[row].AsSpan(column));
             }
         }
         for (int row = n - 1; row >= 0; row--)

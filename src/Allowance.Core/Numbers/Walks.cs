@@ -31,7 +31,7 @@ internal static class Walks
 /// </summary>
 internal sealed class Endings(int period, int most)
 {
-    private const double Negligible = 1e-14, Settled = 1e-9;
+    private const double Negligible = 1e-14, Settled = 1e-10;
 
     private readonly List<double> ends = [0];
     private readonly List<double> left = [1];
