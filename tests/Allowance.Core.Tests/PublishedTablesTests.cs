@@ -22,7 +22,7 @@ public class PublishedTablesTests
         Assert.Equal(Write(), File.ReadAllText(file));
     }
 
-    private static string Root([CallerFilePath] string here = "") => Path.GetFullPath(Path.Combine(Path.GetDirectoryName(here)!, "..", ".."));
+    internal static string Root([CallerFilePath] string here = "") => Path.GetFullPath(Path.Combine(Path.GetDirectoryName(here)!, "..", ".."));
 
     private static string Write()
     {
