@@ -90,6 +90,31 @@ public class ErrandTests
         Assert.Equal("brought 3, yellow", run.Tells(run.Moves.Single(), true));
     }
 
+    [Fact]
+    public void A_caller_begins_with_what_she_is_just_learning()
+    {
+        var setup = Good("""{"slips":{"1":3,"3":2,"5":3},"trips":8,"draw":"called"}""");
+        // She knows 1, 3 is just right, and 5 a stretch.
+        var game = Catalogue.Of(setup).Compile(setup, new Believed(n => n switch { 1 => .99, 3 => .7, _ => .2 }));
+        var rng = new Rng(5);
+        var run = game.Start(0);
+        var drawn = new List<int>();
+        while (run.Next.Kind != StepKind.Over)
+            if (run.Next.Kind == StepKind.Chance)
+            {
+                int slip = run.Draw(ref rng);
+                drawn.Add(slip);
+                run.Deal(slip);
+            }
+            else run.Apply(run.Moves.Single(), true);
+        Assert.Equal([3, 3, 1, 1, 1, 5, 5, 5], drawn);
+    }
+
+    private sealed class Believed(Func<int, double> right) : IAnswers
+    {
+        public Answering For(int seat, Asks.Ask ask) => right(ask[0]) is var p ? new([1 - p, 0, 0, 0, 0, p], [2, 2, 2, 2, 2, 2]) : default;
+    }
+
     [Theory]
     [InlineData("""{"trips":11}""", "closed", "table.trips", "10")]
     [InlineData("""{"trips":6}""", "sum", "table.trips", "5")]

@@ -13,6 +13,8 @@ public sealed record Hint(int Step, string Says, Form Picture = Form.None, int S
 /// </summary>
 public static class Hints
 {
+    private const int MostInFrame = 20;
+
     public static Hint Of(Ask ask, int step, Approach approach)
     {
         bool structure = approach["answers"] == "structure";
@@ -39,6 +41,8 @@ public static class Hints
         AskKind.Words => "Which one comes right at the start?",
         AskKind.Double => structure ? "What do both hands show?" : "How would you count both?",
         AskKind.Trace => "Where does the pen start?",
+        AskKind.Digits => "Which of them says how many tens?",
+        AskKind.Times => "What is there again and again?",
         _ => structure ? "What do you see in it?" : "How could you find out?",
     };
 
@@ -49,6 +53,10 @@ public static class Hints
             return new(2, ask.Kind is AskKind.Words or AskKind.Place or AskKind.Order ? "Here is the line. Walk along it." : "Here you are on the line. Go on from there.", Form.Line, Math.Min(n, 100));
         if (ask.Kind == AskKind.Trace) return new(2, "Trace it once with a finger.", Form.Numeral, n);
         if (ask is { Kind: AskKind.Double, Largest: <= 10 }) return new(2, "Here it is on one side. The other side is the same.", Form.Fingers, n);
+        // What no frame holds is looked at place by place.
+        if (ask.Kind == AskKind.Digits || n > MostInFrame && ask.Kind is AskKind.More or AskKind.Gap)
+            return new(2, ask.Kind == AskKind.Digits ? "Cover all but the first. What is it worth there?" : "Look at the first figure of each. Then at the next.");
+        if (ask.Kind == AskKind.Times) return new(2, $"Here are {n}. Lay them out again, as often as the other says.", Form.Row, Math.Min(n, 20));
         var picture = n <= 10 && ask.Largest <= 10 ? Form.TenFrame : Form.DoubleTenFrame;
         if (!structure) return new(2, $"Here are {n}. Touch each one, then go on.", Form.Row, Math.Min(n, 20));
         return new(2, ask.Kind switch
@@ -73,6 +81,7 @@ public static class Hints
         AskKind.Say or AskKind.Guess => "Touch each one together and say the words.",
         AskKind.Take => "Count them out together, one by one, and say the last word again.",
         AskKind.Match => "Lay the two side by side and compare.",
+        AskKind.More or AskKind.Gap when ask.Largest > MostInFrame => "Find both on a long line together, and see which is further on.",
         AskKind.More or AskKind.Gap => "Put them side by side, one to one, and see what has no partner.",
         AskKind.Even => "Move one at a time together until both are the same.",
         AskKind.Share => "Deal them out together, one each, until none are left.",
@@ -84,6 +93,8 @@ public static class Hints
         AskKind.Words => "Say them together, a little louder at each ten.",
         AskKind.Double => $"Show {ask[0]} and {ask[0]} together and count both.",
         AskKind.Trace => "Write it together, hand over hand.",
+        AskKind.Digits => "Say the tens together, then the ones, then both.",
+        AskKind.Times => "Lay them out in rows together, and count by rows.",
         _ => "Do it together, and count to check.",
     };
 }

@@ -73,6 +73,24 @@ internal struct DrawPile
         return drawn;
     }
 
+    /// <summary>Draws one of those that come first, each equally likely, and lays it last.</summary>
+    /// <param name="ranks">By number; the lowest comes first.</param>
+    public int DrawFirst(Dictionary<byte, int> ranks, ref Rng rng)
+    {
+        int first = int.MaxValue, at = 0, last = Count - 1, alike = 0;
+        for (int i = 0; i < Count; i++)
+        {
+            int rank = ranks[cards[i]];
+            if (rank < first) (first, alike) = (rank, 0);
+            // One of those that are alike, whichever has come so far.
+            if (rank == first && rng.Below(++alike) == 0) at = i;
+        }
+        byte drawn = cards[at];
+        cards[at] = cards[last];
+        cards[last] = drawn;
+        return drawn;
+    }
+
     /// <summary>Takes a card with this number away.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public void Take(byte number)

@@ -17,12 +17,14 @@ public sealed class Errand : Frame
     public const int MostTrips = 60, MostNumber = 30, MostSlips = 200;
 
     private static readonly FlagValue Yes = new(true), No = new(false);
+    private static readonly ChoiceKind Drawing = ChoiceKind.Of(("blind", "drawn blindly"), ("called", "chosen by the caller, those at her edge first"));
 
     public override FrameData Data { get; } = new(
         "errand", "Errand", Family.Counting, "Draw a number, keep it in mind, and bring back so many.", "It ends after the last trip.", 1, Engine.MostSeats,
         [
             new("slips", "Slips in the box", new CountsKind(MostNumber, 20, MostSlips), new CountsValue(Enumerable.Range(1, 5).Select(n => KeyValuePair.Create(n, 2))), Belongs.Range, Scope.Table, "cards", "Which numbers are in the box, and how many slips of each."),
             new("trips", "Trips", new WholeKind(1, MostTrips), null, Belongs.Length, Scope.Table, "centre", "How many trips all make together, six at most where it is left open; a slip that was drawn does not go back."),
+            new("draw", "Slips are", Drawing, Drawing["blind"], Belongs.RuleLevel, Scope.Table, "cards", "Whether the box decides, or a caller who begins with what she is just learning."),
             new("keep", "The things stay on the rug", new FlagKind(), No, Belongs.Length, Scope.Table, "centre", "Whether what was brought stays, or goes back before the next trip."),
             new("colour", "With a colour", new FlagKind(), No, Belongs.RuleLevel, Scope.Both, "centre", "The slip also names a colour to bring."),
             new("secret", "In secret", new FlagKind(), No, Belongs.RuleLevel, Scope.Both, "centre", "The others count what she brings, and name the number."),
@@ -52,7 +54,9 @@ public sealed class Errand : Frame
         return box.Slips[^1] == 0 ? [new("table.slips", "With nothing but zeros nobody brings anything.", new CountsValue([new(1, 2), new(2, 2), new(3, 2)]).ToJson())] : [];
     }
 
-    public override Game Compile(Setup setup) => new Game<ErrandRules, ErrandState>(setup, new(new ErrandBox(setup)));
+    public override Game Compile(Setup setup) => Compile(setup, null);
+
+    public override Game Compile(Setup setup, IAnswers? beliefs) => new Game<ErrandRules, ErrandState>(setup, new(new ErrandBox(setup, beliefs)));
 
     public override IReadOnlyList<Need> Needs(Setup setup)
     {
@@ -104,7 +108,8 @@ internal sealed class ErrandBox
 {
     public static IReadOnlyList<string> Colours { get; } = ["red", "yellow", "blue"];
 
-    public ErrandBox(Setup setup)
+    /// <param name="beliefs">What is known of the players, where a caller chooses by it.</param>
+    public ErrandBox(Setup setup, IAnswers? beliefs = null)
     {
         Slips = [.. setup.Get<CountsValue>("slips").All.Select(n => (byte)n)];
         Keep = setup.Get<FlagValue>("keep").On;
@@ -115,10 +120,18 @@ internal sealed class ErrandBox
         IsSecret = [.. seats.Select(s => setup.At<FlagValue>(s, "secret").On)];
         Support = [.. seats.Select(s => CommonKnobs.SupportAt(setup, s))];
         GrownUp = [.. setup.Seats.Select(s => s.GrownUp)];
+        bool called = setup.Get<ChoiceValue>("draw").Id == "called";
+        Ranks = [.. seats.Select(s => called ? Slips.Distinct().ToDictionary(n => n, n => beliefs is null || GrownUp[s] || n == 0 ? 0 : CallList.Rank(beliefs.For(s, Fetching(s, n)).Right)) : null)];
         Trips = setup.Get("trips") is WholeValue given ? given.Number : Enumerable.Range(1, UsualTrips).LastOrDefault(t => DrawnBy(t) <= Slips.Length, 1);
     }
 
     private const int UsualTrips = 6;
+
+    /// <summary>By seat and number, which slips a caller gives her first; null where they are drawn blindly.</summary>
+    public Dictionary<byte, int>?[] Ranks { get; }
+
+    /// <summary>What bringing so many asks of a seat: out of mind, where the slip stays behind.</summary>
+    public Ask Fetching(int seat, int number) => new(AskKind.Take, number, Level[seat] == Errand.Open ? Form.Numeral : Form.Spoken, support: Support[seat]);
 
     /// <summary>All slips, rising.</summary>
     public byte[] Slips { get; }
@@ -185,7 +198,8 @@ internal readonly struct ErrandRules(ErrandBox box) : IRules<ErrandState>
     public Step Next(in ErrandState s) => new(s.Phase, s.Head.Mover);
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public int Draw(ref ErrandState s, ref Rng rng) => HasSlips(in s) ? rng.Below(ErrandBox.Colours.Count) : s.Box.Draw(ref rng);
+    public int Draw(ref ErrandState s, ref Rng rng) => 
+        HasSlips(in s) ? rng.Below(ErrandBox.Colours.Count) : box.Ranks[s.Head.Mover] is { } ranks ? s.Box.DrawFirst(ranks, ref rng) : s.Box.Draw(ref rng);
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private bool HasSlips(in ErrandState s) => s.Drawn == box.Draws[s.Head.Mover];
@@ -224,7 +238,7 @@ internal readonly struct ErrandRules(ErrandBox box) : IRules<ErrandState>
             into[count++] = new(seat, s.Drawn == 2
                 ? new Ask(AskKind.Join, Math.Max(s.First, s.Second), Math.Min(s.First, s.Second), Form.Numeral, support)
                 : new Ask(AskKind.Say, s.First, Form.Numeral, support: support));
-            if (move.Pick > 0) into[count++] = new(seat, new Ask(AskKind.Take, move.Pick, box.Level[seat] == Errand.Open ? Form.Numeral : Form.Spoken, support: support));
+            if (move.Pick > 0) into[count++] = new(seat, box.Fetching(seat, move.Pick));
         }
         if (!box.IsSecret[seat]) return count;
         for (int other = 0; other < Seats; other++)

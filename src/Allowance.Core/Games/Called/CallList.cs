@@ -75,7 +75,8 @@ internal sealed class CallList
     /// <summary>The numbers of the calls that were made in this round of all calls.</summary>
     public IReadOnlyCollection<int> Numbers(CallMemory memory) => [.. Enumerable.Range(0, Calls.Count).Where(c => !(memory.Covered & single[c]).IsEmpty).Select(c => Calls[c].Number).Distinct()];
 
-    private static int Rank(double right) => FirmnessScale.Of(right) switch { Firmness.Edge => 0, Firmness.Firm => 1, Firmness.Sure => 2, _ => 3 };
+    /// <summary>What is called first: what is at her edge, then what is firm, what she knows, and what is a stretch.</summary>
+    internal static int Rank(double right) => FirmnessScale.Of(right) switch { Firmness.Edge => 0, Firmness.Firm => 1, Firmness.Sure => 2, _ => 3 };
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int Draw(in CallMemory memory, ref Rng rng)
