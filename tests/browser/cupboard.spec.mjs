@@ -8,7 +8,7 @@ test("a thing is put in by keyboard, found by the games, and taken out again", a
   await expect(page.locator(".get-out")).toContainText("tags and cotton reels together");
   await page.goto("/cupboard");
   expect((await new AxeBuilder({ page }).analyze()).violations.map((v) => v.id)).toEqual([]);
-  await page.getByLabel("What it is").fill("Chestnuts");
+  await page.getByLabel("What it is", { exact: true }).fill("Chestnuts");
   await page.keyboard.press("Tab");
   await page.keyboard.type("90");
   await page.getByLabel("Its shape").selectOption("Ball");
@@ -27,11 +27,11 @@ test("a thing is put in by keyboard, found by the games, and taken out again", a
 
 test("a size that cannot be is refused with what to do, and what was typed stays", async ({ page }) => {
   await page.goto("/cupboard");
-  await page.getByLabel("What it is").fill("Buttons");
+  await page.getByLabel("What it is", { exact: true }).fill("Buttons");
   await page.getByLabel("Its shape").selectOption("Flat");
   await page.getByRole("button", { name: "Put it in" }).click();
   await expect(page.getByRole("alert")).toContainText("choose “not measured”");
-  await expect(page.getByLabel("What it is")).toHaveValue("Buttons");
+  await expect(page.getByLabel("What it is", { exact: true })).toHaveValue("Buttons");
 });
 
 test("a short pack is counted as it is, on the way from the bench", async ({ page }) => {

@@ -44,6 +44,7 @@ try {
     }
   });
   await view("logbook", 1280, 800, async (page) => page.goto(`${base}/logbook`));
+  await view("cupboard", 1280, 800, async (page) => page.goto(`${base}/cupboard`));
   await view("house", 1280, 800, async (page) => page.goto(`${base}/house`));
   await view("look", 1280, 800, async (page) => page.goto(`${base}/look`));
 } finally {
