@@ -133,6 +133,13 @@ public class GatherTests
     }
 
     [Fact]
+    public void Nobody_comes_to_more_than_a_thousand()
+    {
+        var problem = Assert.Single(Read("""{"pool":990}""", """[{},{"allowance":{"headStart":20}}]""").Problems);
+        Assert.Equal(("players[1].allowance.headStart", "10"), (problem.Path, problem.Nearest!.ToJsonString()));
+    }
+
+    [Fact]
     public void Ten_minutes_are_told_in_things()
     {
         var setup = Good("""{"pool":20}""", "[{},{}]");

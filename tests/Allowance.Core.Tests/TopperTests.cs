@@ -4,6 +4,7 @@ using Allowance.Core.Games;
 using Allowance.Core.Learner;
 using Allowance.Core.Numbers;
 using Allowance.Core.Setups;
+using Allowance.Core.Tuning;
 
 namespace Allowance.Core.Tests;
 
@@ -204,5 +205,23 @@ public class TopperTests
         Assert.Equal(path, problem.Path);
         if (nearest is not null) Assert.Equal(nearest, problem.Nearest!.ToJsonString());
         Assert.NotNull(problem.Nearest);
+    }
+
+    [Fact]
+    public void Large_numbers_are_compared_in_minutes_and_not_counted_through()
+    {
+        var setup = Good("""{"make":"digits","cardsEach":4,"deck":{"ranks":{"A":1,"2":2,"3":3}}}""");
+        var forecast = Forecaster.Make(setup, new LearnerAnswers(setup, new DateOnly(2026, 1, 1)), new ForecastOptions(Behaviour.Child, 1, 500));
+        Assert.InRange(forecast.Minutes.P90, .1, 4);
+    }
+
+    [Fact]
+    public void Unequal_players_are_evened_out_by_cards_range_or_head_start()
+    {
+        var setup = Good("{}", """[{"name":"Mags","age":7},{"name":"Juno","age":4,"allowance":{"rangeTo":6}}]""");
+        var even = EvenOut.For(setup, s => new LearnerAnswers(s, new DateOnly(2026, 1, 1)), 800)!;
+        Assert.NotEmpty(even.Steps);
+        Assert.True(even.Shares.Max(s => Math.Abs(s - .5)) < .2);
+        Assert.All(even.Steps, s => Assert.Matches("Mags|Juno", s));
     }
 }

@@ -152,9 +152,9 @@ public sealed class DownLine : Frame
 }
 
 /// <summary>The track of one setup, and what each seat rolls and is asked.</summary>
-internal sealed class DownLineTrack
+internal sealed record DownLineTrack : Seating
 {
-    public DownLineTrack(Setup setup)
+    public DownLineTrack(Setup setup) : base(setup)
     {
         Length = setup.Get<WholeValue>("sections").Number;
         Finish = Enum.Parse<Finish>(setup.Get<ChoiceValue>("finish").Id, true);
@@ -166,8 +166,7 @@ internal sealed class DownLineTrack
         Dice = [.. Enumerable.Range(0, seats).Select(s => setup.At<DiceValue>(s, "dice").Dice)];
         Cups = [.. Dice.Select(d => new DiceCup(d))];
         Start = [.. Enumerable.Range(0, seats).Select(s => setup.At<WholeValue>(s, "headStart").Number)];
-        Level = [.. Enumerable.Range(0, seats).Select(setup.LevelAt)];
-        Seats = [.. Enumerable.Range(0, seats).Select(s => new DownLineSeat(Cups[s], CommonKnobs.SupportAt(setup, s), setup.Seats[s].GrownUp, Level[s] != DownLine.Blank, Level[s] == DownLine.Say))];
+        Places = [.. Enumerable.Range(0, seats).Select(s => new DownLineSeat(Cups[s], Support[s], GrownUp[s], Level[s] != DownLine.Blank, Level[s] == DownLine.Say))];
     }
 
     public int Length { get; }
@@ -190,9 +189,7 @@ internal sealed class DownLineTrack
 
     public int[] Start { get; }
 
-    public string[] Level { get; }
-
-    public DownLineSeat[] Seats { get; }
+    public DownLineSeat[] Places { get; }
 
     /// <summary>The number at a place, 0 being before the first section; −1 where that has none.</summary>
     public int NumberAt(int place) => Upwards ? From - 1 + place : From + 1 - place;
@@ -225,7 +222,7 @@ internal struct DownLineState
 /// <summary>The rules of Down the Line: roll all dice, then the one move there is.</summary>
 internal readonly struct DownLineRules(DownLineTrack track) : IRules<DownLineState>
 {
-    public int Seats => track.Seats.Length;
+    public int Seats => track.Seats;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public ref Head Head(ref DownLineState s) => ref s.Head;
@@ -242,13 +239,13 @@ internal readonly struct DownLineRules(DownLineTrack track) : IRules<DownLineSta
     public Step Next(in DownLineState s) => new(s.Phase, s.Head.Mover);
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public int Draw(ref DownLineState s, ref Rng rng) => track.Seats[s.Head.Mover].Cup.Draw(in s.Rolled, ref rng);
+    public int Draw(ref DownLineState s, ref Rng rng) => track.Places[s.Head.Mover].Cup.Draw(in s.Rolled, ref rng);
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public void Deal(ref DownLineState s, int outcome)
     {
         s.Rolled.Add(outcome);
-        if (s.Rolled.Count == track.Seats[s.Head.Mover].Cup.Count) s.Phase = StepKind.Choice;
+        if (s.Rolled.Count == track.Places[s.Head.Mover].Cup.Count) s.Phase = StepKind.Choice;
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
@@ -264,7 +261,7 @@ internal readonly struct DownLineRules(DownLineTrack track) : IRules<DownLineSta
     public int Asks(in DownLineState s, Move move, Span<SeatAsk> into)
     {
         int seat = s.Head.Mover, count = 0;
-        var mover = track.Seats[seat];
+        var mover = track.Places[seat];
         if (mover.GrownUp) return 0;
         var support = mover.Support;
         into[count++] = new(seat, DiceCup.Asked(in s.Rolled, support));

@@ -104,22 +104,19 @@ public sealed class Errand : Frame
 }
 
 /// <summary>The box of one setup, and how each seat goes on her errand.</summary>
-internal sealed class ErrandBox
+internal sealed record ErrandBox : Seating
 {
     public static IReadOnlyList<string> Colours { get; } = ["red", "yellow", "blue"];
 
     /// <param name="beliefs">What is known of the players, where a caller chooses by it.</param>
-    public ErrandBox(Setup setup, IAnswers? beliefs = null)
+    public ErrandBox(Setup setup, IAnswers? beliefs = null) : base(setup)
     {
         Slips = [.. setup.Get<CountsValue>("slips").All.Select(n => (byte)n)];
         Keep = setup.Get<FlagValue>("keep").On;
         var seats = Enumerable.Range(0, setup.Seats.Length).ToList();
-        Level = [.. seats.Select(setup.LevelAt)];
         Draws = [.. Level.Select(l => l == Errand.Sum ? 2 : 1)];
         HasColour = [.. seats.Select(s => setup.At<FlagValue>(s, "colour").On)];
         IsSecret = [.. seats.Select(s => setup.At<FlagValue>(s, "secret").On)];
-        Support = [.. seats.Select(s => CommonKnobs.SupportAt(setup, s))];
-        GrownUp = [.. setup.Seats.Select(s => s.GrownUp)];
         bool called = setup.Get<ChoiceValue>("draw").Id == "called";
         Ranks = [.. seats.Select(s => called ? Slips.Distinct().ToDictionary(n => n, n => beliefs is null || GrownUp[s] || n == 0 ? 0 : CallList.Rank(beliefs.For(s, Fetching(s, n)).Right)) : null)];
         Trips = setup.Get("trips") is WholeValue given ? given.Number : Enumerable.Range(1, UsualTrips).LastOrDefault(t => DrawnBy(t) <= Slips.Length, 1);
@@ -140,18 +137,12 @@ internal sealed class ErrandBox
 
     public bool Keep { get; }
 
-    public string[] Level { get; }
-
     /// <summary>By seat: how many slips she draws for a trip.</summary>
     public int[] Draws { get; }
 
     public bool[] HasColour { get; }
 
     public bool[] IsSecret { get; }
-
-    public Support[] Support { get; }
-
-    public bool[] GrownUp { get; }
 
     /// <summary>Trips with two slips, and with one, when all go in turn.</summary>
     public int Pairs => DrawnBy(Trips) - Trips;
@@ -182,7 +173,7 @@ internal struct ErrandState
 /// <summary>The rules of Errand: slips are drawn and not put back; each trip has one move.</summary>
 internal readonly struct ErrandRules(ErrandBox box) : IRules<ErrandState>
 {
-    public int Seats => box.Level.Length;
+    public int Seats => box.Seats;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public ref Head Head(ref ErrandState s) => ref s.Head;

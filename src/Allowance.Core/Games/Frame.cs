@@ -39,6 +39,13 @@ public abstract class Frame
     /// <summary>The same for how the players behave, where a fact hangs on their choices.</summary>
     public virtual Facts ExactFacts(Setup setup, Behaviour behaviour) => ExactFacts(setup);
 
+    /// <summary>One figure where all places have the same; a list in seat order where they differ.</summary>
+    protected static Fact PerSeat(Setup setup, Func<int, Fact> fact)
+    {
+        var all = Enumerable.Range(0, setup.Seats.Length).Select(fact).ToList();
+        return all.Select(f => f.ToJson().ToJsonString()).Distinct().Count() == 1 ? all[0] : new ListFact(all);
+    }
+
     /// <summary>The facts that the simulation fills in where they are not among the exact ones.</summary>
     public abstract IReadOnlyList<string> SimulatedFacts(Setup setup);
 

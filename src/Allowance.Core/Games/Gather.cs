@@ -49,8 +49,10 @@ public sealed class Gather : Frame
     {
         var problems = new List<Problem>();
         var heap = new GatherHeap(setup);
-        for (int s = 0; s < heap.Cups.Length; s++)
+        for (int s = 0; s < heap.Seats; s++)
             if (heap.Cups[s].Dice.Most == 0) problems.Add(new(setup.Seats[s].Allowance.ContainsKey("dice") ? $"players[{s}].allowance.dice" : "table.dice", "With nothing but zeros nobody takes anything.", OneDie.ToJson()));
+        for (int s = 0; s < heap.Seats; s++)
+            if (heap.Pool + heap.HeadStart[s] > MostPieces) problems.Add(new($"players[{s}].allowance.headStart", $"With the heap she could come to more than {MostPieces}.", MostPieces - heap.Pool));
         if (heap.Faces.Length > 0 && heap.Signs.Length > 0)
             problems.Add(new("table.signDie", "A colour die and a sign die do not go together here.", null));
         else if (heap.Faces.Length > 0)
@@ -159,9 +161,9 @@ public sealed class Gather : Frame
 }
 
 /// <summary>The heap of one setup, and what each seat rolls. Without a colour die it has one colour, without a name.</summary>
-internal sealed class GatherHeap
+internal sealed record GatherHeap : Seating
 {
-    public GatherHeap(Setup setup)
+    public GatherHeap(Setup setup) : base(setup)
     {
         var seats = Enumerable.Range(0, setup.Seats.Length).ToList();
         var die = setup.Get("colourDie") as ColourDieValue;
@@ -177,9 +179,7 @@ internal sealed class GatherHeap
         Cups = [.. seats.Select(s => new DiceCup(setup.At<DiceValue>(s, "dice").Dice))];
         HeadStart = [.. seats.Select(s => setup.At<WholeValue>(s, "headStart").Number)];
         SaysTotal = [.. seats.Select(s => setup.At<FlagValue>(s, "total").On)];
-        CountsAll = [.. seats.Select(s => setup.LevelAt(s) is Gather.One or Gather.Two)];
-        Support = [.. seats.Select(s => CommonKnobs.SupportAt(setup, s))];
-        GrownUp = [.. setup.Seats.Select(s => s.GrownUp)];
+        CountsAll = [.. Level.Select(l => l is Gather.One or Gather.Two)];
     }
 
     /// <summary>A face of the colour die: one colour, or two; −1 where there is none, or none of it in the heap.</summary>
@@ -218,10 +218,6 @@ internal sealed class GatherHeap
 
     /// <summary>By seat: all dots are counted, also of two dice.</summary>
     public bool[] CountsAll { get; }
-
-    public Support[] Support { get; }
-
-    public bool[] GrownUp { get; }
 
     /// <summary>How many a roll takes of what is left.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
@@ -275,7 +271,7 @@ internal static class GatherFacts
     /// <param name="best">Of two colours the better one is chosen; else either, as likely.</param>
     public static (Pmf Rolls, double Empty) Until(GatherHeap heap, int[] beginners, bool best)
     {
-        int seats = heap.Cups.Length;
+        int seats = heap.Seats;
         int limit = heap.Rounds is { } rounds ? rounds * seats : MostRolls;
         if (heap.Signs.Length > 0)
         {
@@ -366,7 +362,7 @@ internal struct GatherState
 /// <summary>The rules of Gather: all dice, then one move; with two colours she chooses.</summary>
 internal readonly struct GatherRules(GatherHeap heap) : IRules<GatherState>
 {
-    public int Seats => heap.Cups.Length;
+    public int Seats => heap.Seats;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public ref Head Head(ref GatherState s) => ref s.Head;

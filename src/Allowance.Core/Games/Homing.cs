@@ -84,18 +84,11 @@ public sealed class Homing : Frame
         turns[^1] = 1;
         return new Facts
         {
-            ["gapMean"] = PerSeat(ends.Select(e => (Fact)new NumberFact(e.GapMean))),
-            ["pExact"] = PerSeat(ends.Select(e => (Fact)new NumberFact(e.Exactly))),
-            ["reach"] = PerSeat(ends.Select(e => (Fact)new MapFact([("low", e.Low), ("high", e.High), ("lowP95", e.LowP95), ("highP95", e.HighP95)]))),
+            ["gapMean"] = PerSeat(setup, s => new NumberFact(ends[s].GapMean)),
+            ["pExact"] = PerSeat(setup, s => new NumberFact(ends[s].Exactly)),
+            ["reach"] = PerSeat(setup, s => new MapFact([("low", ends[s].Low), ("high", ends[s].High), ("lowP95", ends[s].LowP95), ("highP95", ends[s].HighP95)])),
             Turns = new Pmf(turns),
         };
-    }
-
-    /// <summary>One figure where all play alike; a list in seat order where they do not.</summary>
-    private static Fact PerSeat(IEnumerable<Fact> facts)
-    {
-        var all = facts.ToList();
-        return all.Select(f => f.ToJson().ToJsonString()).Distinct().Count() == 1 ? all[0] : new ListFact(all);
     }
 
     public override IReadOnlyList<string> SimulatedFacts(Setup setup) => [];
@@ -143,9 +136,9 @@ public sealed class Homing : Frame
 }
 
 /// <summary>The line of one setup.</summary>
-internal sealed class HomingLine
+internal sealed record HomingLine : Seating
 {
-    public HomingLine(Setup setup)
+    public HomingLine(Setup setup) : base(setup)
     {
         Start = setup.Get<WholeValue>("start").Number;
         Mark = setup.Get("mark") is WholeValue mark ? mark.Number : Start;
@@ -153,8 +146,6 @@ internal sealed class HomingLine
         Writes = setup.Get<FlagValue>("signs").On;
         Cups = [.. Enumerable.Range(0, setup.Seats.Length).Select(s => new DiceCup(setup.At<DiceValue>(s, "dice").Dice))];
         (Low, High) = setup.Get("line") is RangeValue { Range: var range } ? (range.Low, range.High) : (int.MinValue, int.MaxValue);
-        Support = [.. Enumerable.Range(0, setup.Seats.Length).Select(s => CommonKnobs.SupportAt(setup, s))];
-        GrownUp = [.. setup.Seats.Select(s => s.GrownUp)];
         Furthest = Rounds * Cups.Max(c => c.Dice.Most);
         Best = [.. Cups.Select(c => new Lazy<HomingPlan>(() => new HomingPlan(this, c.Dice)))];
     }
@@ -170,10 +161,6 @@ internal sealed class HomingLine
     public int Low { get; }
 
     public int High { get; }
-
-    public Support[] Support { get; }
-
-    public bool[] GrownUp { get; }
 
     /// <summary>Each move is written down with its sign.</summary>
     public bool Writes { get; }
@@ -372,7 +359,7 @@ internal readonly struct HomingRules(HomingLine line) : IRules<HomingState>
 {
     private const int GoDown = 0, GoUp = 1, Around = 8;
 
-    public int Seats => line.Cups.Length;
+    public int Seats => line.Seats;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public ref Head Head(ref HomingState s) => ref s.Head;

@@ -106,15 +106,13 @@ public sealed class Lift : Frame
 }
 
 /// <summary>The house of one setup. Floors count from the door at the bottom, 0, to the door at the top.</summary>
-internal sealed class LiftHouse
+internal sealed record LiftHouse : Seating
 {
-    public LiftHouse(Setup setup)
+    public LiftHouse(Setup setup) : base(setup)
     {
         (Above, Below) = (setup.Get<WholeValue>("up").Number, setup.Get<WholeValue>("down").Number);
         (Up, Down) = (new(setup.Get<DiceValue>("upDice").Dice), new(setup.Get<DiceValue>("downDice").Dice));
-        Support = [.. Enumerable.Range(0, setup.Seats.Length).Select(s => CommonKnobs.SupportAt(setup, s))];
-        SaysFloor = [.. Enumerable.Range(0, setup.Seats.Length).Select(s => setup.LevelAt(s) == "say")];
-        GrownUp = [.. setup.Seats.Select(s => s.GrownUp)];
+        SaysFloor = [.. Level.Select(l => l == "say")];
         CountsDots = setup.Get<ChoiceValue>("keepCount").Id == Lift.Dots;
     }
 
@@ -129,11 +127,7 @@ internal sealed class LiftHouse
 
     public DiceCup Down { get; }
 
-    public Support[] Support { get; }
-
     public bool[] SaysFloor { get; }
-
-    public bool[] GrownUp { get; }
 
     public int Top => Above + Below;
 }
@@ -298,7 +292,7 @@ internal struct LiftState
 /// <summary>The rules of Lift: rolls go up and down in turn, whoever makes them.</summary>
 internal readonly struct LiftRules(LiftHouse house) : IRules<LiftState>
 {
-    public int Seats => house.Support.Length;
+    public int Seats => house.Seats;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public ref Head Head(ref LiftState s) => ref s.Head;

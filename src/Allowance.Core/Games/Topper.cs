@@ -141,9 +141,9 @@ internal enum TopperMake { Single, Sum, Difference, Product, Digits, BestDigits 
 internal enum TopperTie { Pile, Split, Again }
 
 /// <summary>The table of one setup: what each seat turns up and makes.</summary>
-internal sealed record TopperTable
+internal sealed record TopperTable : Seating
 {
-    public TopperTable(Setup setup)
+    public TopperTable(Setup setup) : base(setup)
     {
         int seats = setup.Seats.Length;
         var all = Enumerable.Range(0, seats).ToList();
@@ -157,9 +157,7 @@ internal sealed record TopperTable
         Form = CommonKnobs.FormAt(setup, "form");
         RangeTo = [.. all.Select(s => (setup.At(s, "rangeTo") as WholeValue)?.Number)];
         HeadStart = [.. all.Select(s => setup.At<WholeValue>(s, "headStart").Number)];
-        Gap = [.. all.Select(s => setup.LevelAt(s) == "gap")];
-        Support = [.. all.Select(s => CommonKnobs.SupportAt(setup, s))];
-        GrownUp = [.. setup.Seats.Select(s => s.GrownUp)];
+        Gap = [.. Level.Select(l => l == "gap")];
         Order = [.. all.OrderBy(s => RangeTo[s] ?? int.MaxValue)];
         HasOwnPiles = RangeTo.Any(r => r is not null);
     }
@@ -203,10 +201,6 @@ internal sealed record TopperTable
 
     /// <summary>By seat: she also says how many more.</summary>
     public bool[] Gap { get; }
-
-    public Support[] Support { get; }
-
-    public bool[] GrownUp { get; }
 
     /// <summary>Who draws when: the smallest part of the pack first.</summary>
     public int[] Order { get; }
@@ -287,7 +281,7 @@ internal struct TopperState
 /// <summary>The rules of Topper: everyone's cards are dealt, then one move for all.</summary>
 internal readonly struct TopperRules(TopperTable table) : IRules<TopperState>
 {
-    public int Seats => table.Cards.Length;
+    public int Seats => table.Seats;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public ref Head Head(ref TopperState s) => ref s.Head;

@@ -7,13 +7,16 @@ public static class Seconds
 {
     public const double Saw = 2, Structure = 4, CountedOnBase = 3, CountedOnStep = 1.0, CountedAllBase = 3, CountedAllThing = 0.8, Help = 20, NotYet = 12, GrownUp = 2;
 
+    /// <summary>Nobody counts further one by one: larger numbers are compared by their figures.</summary>
+    public const int MostCounted = 100;
+
     /// <summary>The seconds of each of the six outcomes for an ask.</summary>
     public static void Of(Ask ask, Span<double> into)
     {
         into[0] = NotYet;
         into[1] = Help;
-        into[2] = CountedAllBase + CountedAllThing * Things(ask);
-        into[3] = CountedOnBase + CountedOnStep * Steps(ask);
+        into[2] = CountedAllBase + CountedAllThing * Math.Min(MostCounted, Things(ask));
+        into[3] = CountedOnBase + CountedOnStep * Math.Min(MostCounted, Steps(ask));
         into[4] = Structure;
         into[5] = Saw;
     }
@@ -25,7 +28,7 @@ public static class Seconds
         AskKind.Double => 2 * ask[0],
         AskKind.On => ask[0] + ask[1],
         AskKind.More => ask[0] + ask[1],
-        AskKind.Times => ask[0] * ask[1],
+        AskKind.Times => ask.Answer,
         _ => ask[0],
     };
 

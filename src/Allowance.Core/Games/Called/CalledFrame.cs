@@ -68,13 +68,6 @@ public abstract class CalledFrame : Frame
     /// <summary>The frame's own exact facts.</summary>
     protected virtual void AddFacts(Setup setup, Facts facts) { }
 
-    /// <summary>One figure where all places have the same; a list in seat order where they differ.</summary>
-    protected static Fact PerSeat(Setup setup, Func<int, Fact> fact)
-    {
-        var all = Enumerable.Range(0, setup.Seats.Length).Select(fact).ToList();
-        return all.Select(f => f.ToJson().ToJsonString()).Distinct().Count() == 1 ? all[0] : new ListFact(all);
-    }
-
     public sealed override IReadOnlyList<string> SimulatedFacts(Setup setup) => [];
 
     public override IReadOnlyList<string> Audit(Setup setup) => [];
