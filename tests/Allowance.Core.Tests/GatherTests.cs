@@ -133,6 +133,19 @@ public class GatherTests
     }
 
     [Fact]
+    public void Faces_that_show_the_same_are_one_to_a_referee()
+    {
+        var setup = Good("{}", level: "colour");
+        var run = Catalogue.Of(setup).Compile(setup).Start(0);
+        run.Deal(3);
+        Assert.Equal([("red", 2), ("yellow", 2), ("blue", 2)], run.Possibilities.Select(p => (p.Label, p.Ways)));
+        var sign = Good("{}", level: "sign");
+        var plus = Catalogue.Of(sign).Compile(sign).Start(0);
+        plus.Deal(3);
+        Assert.Equal([("plus", 3), ("minus", 1)], plus.Possibilities.Select(p => (p.Label, p.Ways)));
+    }
+
+    [Fact]
     public void Nobody_comes_to_more_than_a_thousand()
     {
         var problem = Assert.Single(Read("""{"pool":990}""", """[{},{"allowance":{"headStart":20}}]""").Problems);

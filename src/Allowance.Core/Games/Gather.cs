@@ -174,6 +174,8 @@ internal sealed record GatherHeap : Seating
         Faces = die is null ? [] : [.. die.Faces.Select(f => new Face(Array.IndexOf(Colours, f[0]), f.Count > 1 ? Array.IndexOf(Colours, f[1]) : -1))];
         FaceWords = die is null ? [] : [.. die.Faces.Select(f => string.Join(" or ", f))];
         Signs = (setup.Get("signDie") as SignDieValue)?.Faces ?? "";
+        BesideWords = [.. FaceWords, .. Signs.Select(f => f == '+' ? "plus" : "minus")];
+        Alike = [.. BesideWords.Select(w => Array.IndexOf(BesideWords, w))];
         Rounds = (setup.Get("rounds") as WholeValue)?.Number ?? (Signs.Length > 0 ? Gather.UsualRounds : null);
         Exact = setup.Get<ChoiceValue>("lastTake").Id == "exact";
         Cups = [.. seats.Select(s => new DiceCup(setup.At<DiceValue>(s, "dice").Dice))];
@@ -201,6 +203,11 @@ internal sealed record GatherHeap : Seating
     public Face[] Faces { get; }
 
     public string[] FaceWords { get; }
+
+    /// <summary>What the die beside the dice shows, face by face; and for each face the first one that shows the same.</summary>
+    public string[] BesideWords { get; }
+
+    public int[] Alike { get; }
 
     /// <summary>The faces of the sign die; none where there is none.</summary>
     public string Signs { get; }
@@ -381,18 +388,15 @@ internal readonly struct GatherRules(GatherHeap heap) : IRules<GatherState>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private bool DiceLie(in GatherState s) => s.Rolled.Count == heap.Cups[s.Head.Mover].Count;
 
-    /// <summary>Faces of the die that is rolled beside the dice; 0 where there is none.</summary>
-    private int Beside => heap.Faces.Length + heap.Signs.Length;
-
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public int Draw(ref GatherState s, ref Rng rng) => DiceLie(in s) ? rng.Below(Beside) : heap.Cups[s.Head.Mover].Draw(in s.Rolled, ref rng);
+    public int Draw(ref GatherState s, ref Rng rng) => DiceLie(in s) ? heap.Alike[rng.Below(heap.Alike.Length)] : heap.Cups[s.Head.Mover].Draw(in s.Rolled, ref rng);
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public void Deal(ref GatherState s, int outcome)
     {
         if (DiceLie(in s)) s.Face = (byte)(outcome + 1);
         else s.Rolled.Add(outcome);
-        if (DiceLie(in s) && (s.Face > 0 || Beside == 0)) s.Phase = StepKind.Choice;
+        if (DiceLie(in s) && (s.Face > 0 || heap.Alike.Length == 0)) s.Phase = StepKind.Choice;
     }
 
     private bool IsMinus(in GatherState s) => heap.Signs.Length > 0 && heap.Signs[s.Face - 1] == '-';
@@ -497,8 +501,8 @@ internal readonly struct GatherRules(GatherHeap heap) : IRules<GatherState>
     public IReadOnlyList<Possible> Possibilities(in GatherState s)
     {
         if (!DiceLie(in s)) return heap.Cups[s.Head.Mover].Possibilities(in s.Rolled);
-        var words = heap.Faces.Length > 0 ? heap.FaceWords : [.. heap.Signs.Select(f => f == '+' ? "plus" : "minus")];
-        return [.. words.Select((w, i) => new Possible(i, 1, w))];
+        string[] words = heap.BesideWords;
+        return [.. heap.Alike.GroupBy(face => face).Select(g => new Possible(g.Key, g.Count(), words[g.Key]))];
     }
 
     public bool IsLegal(in GatherState s, Move move) => Moves(in s).Contains(move);
