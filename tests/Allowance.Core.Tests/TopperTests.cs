@@ -29,6 +29,8 @@ public class TopperTests
         var facts = Facts("{}");
         Assert.Equal(3.0 / 39, facts.Number("tieChance"), 12);
         Assert.Equal(20, facts.Number("rounds"));
+        // Each of the two turns up twenty times.
+        Assert.Equal(40, facts.Turns!.Mean, 12);
         // Two different numbers of 1 to 10 are 11/3 apart on average, and 36 of 39 pairs are different.
         Assert.Equal(11.0 / 3 * 36 / 39, facts.Number("gapMean"), 12);
         Assert.False(double.IsNaN(facts.Number("closeShare")));

@@ -428,7 +428,8 @@ internal readonly struct TopperRules(TopperTable table) : IRules<TopperState>
         int said = !table.FirstSaid ? -1 : move.Pick < Seats ? move.Pick : answered.Fastest;
         // Only who was asked can be first by answering.
         if (said >= 0 && (move.Pick < Seats || !table.GrownUp[said]) && (s.InRound >> said & 1) != 0) who = 1u << said;
-        s.Head.Turns++;
+        // Everyone's turning up is a turn of her own.
+        s.Head.Turns += BitOperations.PopCount(s.InRound);
         int sharing = BitOperations.PopCount(who);
         if (sharing == 1)
         {

@@ -32,7 +32,7 @@ internal static class TopperFacts
         }
         if (facts.Find("rounds") is NumberFact { Simulated: false, Value: var rounds } && (table.Tie != TopperTie.Again || seats == 1))
         {
-            var turns = new double[(int)rounds + 1];
+            var turns = new double[(int)rounds * seats + 1];
             turns[^1] = 1;
             facts.Turns = new Pmf(turns);
         }
@@ -90,8 +90,9 @@ internal static class TopperFacts
             while (rules.Next(in state) is { Kind: not StepKind.Over } step)
                 if (step.Kind == StepKind.Chance) rules.Deal(ref state, rules.Draw(ref state, ref rng));
                 else rules.Apply(ref state, rules.Plain(in state, ref rng), new Answered(true, 0, -1));
-            sum += state.Head.Turns;
-            squares += (double)state.Head.Turns * state.Head.Turns;
+            double rounds = state.Head.Turns / (double)table.Seats;
+            sum += rounds;
+            squares += rounds * rounds;
         }
         double mean = sum / PlayedThrough;
         return new(mean, Math.Sqrt(Math.Max(0, squares / PlayedThrough - mean * mean) / PlayedThrough), true);

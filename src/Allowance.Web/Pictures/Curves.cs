@@ -23,6 +23,13 @@ public static class Curves
         return svg.End();
     }
 
+    /// <summary>Minutes in words: from the shortest tenth of games to the longest.</summary>
+    public static string MinutesSay(double p10, double p90)
+    {
+        double low = Math.Max(1, Math.Round(p10)), high = Math.Max(1, Math.Round(p90));
+        return low < high ? $"{low}–{high} minutes" : low == 1 ? "about a minute" : $"about {low} minutes";
+    }
+
     /// <summary>Minutes as a band from the shortest tenth of games to the longest, with the middle marked.</summary>
     public static IHtmlContent Minutes(double p10, double p50, double p90)
     {
