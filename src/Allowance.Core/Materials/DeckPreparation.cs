@@ -42,5 +42,8 @@ public static class Words
     public static string Count(int n, string thing) => n == 1 ? $"1 {thing}" : $"{n} {thing}s";
 
     /// <summary>With a capital and a full stop.</summary>
-    public static string Sentence(string words) => words.Length == 0 ? "" : char.ToUpperInvariant(words[0]) + words[1..] + ".";
+    public static string Sentence(string words) => words.Length == 0 ? "" : Capital(words) + ".";
+
+    /// <summary>With a capital.</summary>
+    public static string Capital(string words) => words.Length == 0 ? "" : char.ToUpperInvariant(words[0]) + words[1..];
 }
