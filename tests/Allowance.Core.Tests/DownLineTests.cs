@@ -45,6 +45,19 @@ public class DownLineTests
     }
 
     [Fact]
+    public void The_bench_names_who_takes_how_long_and_a_track_for_ten_minutes()
+    {
+        var setup = Read("""{"sections":20}""", """[{"name":"Otis"},{"allowance":{"dice":[[2]]}}]""").Setup!;
+        string says = Catalogue.Of(setup).InWords(setup, Catalogue.Of(setup).ExactFacts(setup), 20)!.Value.Says;
+        Assert.Contains("Otis about", says);
+        Assert.Contains("place 2 about 10.0 rolls to the end", says);
+        int sections = int.Parse(System.Text.RegularExpressions.Regex.Match(says, @"draw (\d+) sections").Groups[1].Value);
+        // Ten minutes are thirty turns of twenty seconds.
+        var drawn = setup.With("sections", new WholeValue(sections));
+        Assert.InRange(Catalogue.Of(drawn).ExactFacts(drawn).Turns!.Mean, 28.5, 31.5);
+    }
+
+    [Fact]
     public void With_equal_goes_both_may_be_there_and_nobody_is_first()
     {
         // One section, a coin each: a round ends it with 3/4; alone with 1/4 each, both with 1/4. Of those that end: a third each.

@@ -163,6 +163,20 @@ public class TopperTests
         return string.Join("; ", run.Asks(run.Moves.Single()).Select(a => $"{a.Seat} {a.Ask}"));
     }
 
+    [Theory]
+    [InlineData("""{"signs":true}""", "Which is most? Lay the sign.", 3)]
+    [InlineData("""{"aim":"fewer"}""", "Which is fewest?", 0)]
+    [InlineData("""{"claim":"firstSaid","signs":true}""", "Who says it first?", 3)]
+    public void Sign_cards_are_got_out_and_laid(string table, string says, int cards)
+    {
+        var setup = Good(table);
+        var run = Catalogue.Of(setup).Compile(setup).Start(0);
+        run.Deal(7);
+        run.Deal(4);
+        Assert.Equal(says, run.Says);
+        Assert.Equal(cards, Catalogue.Of(setup).Needs(setup).Where(n => n.Thing == "sign cards").Sum(n => n.Count));
+    }
+
     [Fact]
     public void A_small_child_draws_from_small_cards_and_has_what_she_was_given()
     {

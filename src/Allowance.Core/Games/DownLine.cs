@@ -132,7 +132,7 @@ public sealed class DownLine : Frame
     public override IReadOnlyList<string> SimulatedFacts(Setup setup) => [];
 
     public override (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn) => facts.Find("turnsMean") is ListFact { Items: var turns }
-        ? ("Down the line", $"{Words.Sentence(Words.List(turns.Select((t, s) => $"{(turns.Count == 1 ? "about" : $"place {s + 1} about")} {((NumberFact)t).Value:0.0} rolls to the end")))}{ForTenMinutes(setup, facts, secondsATurn)}") : null;
+        ? ("Down the line", $"{Words.Sentence(Words.List(turns.Select((t, s) => $"{(turns.Count == 1 ? "about" : $"{setup.Who(s)} about")} {((NumberFact)t).Value:0.0} rolls to the end")))}{ForTenMinutes(setup, facts, secondsATurn)}") : null;
 
     public override IReadOnlyList<Journey> Journeys(Setup setup)
     {
@@ -164,9 +164,8 @@ internal sealed record DownLineTrack : Seating
         EqualGoes = setup.Get<ChoiceValue>("ending").Id == CommonKnobs.EqualGoes;
         int seats = setup.Seats.Length;
         Dice = [.. Enumerable.Range(0, seats).Select(s => setup.At<DiceValue>(s, "dice").Dice)];
-        Cups = [.. Dice.Select(d => new DiceCup(d))];
         Start = [.. Enumerable.Range(0, seats).Select(s => setup.At<WholeValue>(s, "headStart").Number)];
-        Places = [.. Enumerable.Range(0, seats).Select(s => new DownLineSeat(Cups[s], Support[s], GrownUp[s], Level[s] != DownLine.Blank, Level[s] == DownLine.Say))];
+        Places = [.. Enumerable.Range(0, seats).Select(s => new DownLineSeat(new(Dice[s]), Support[s], GrownUp[s], Level[s] != DownLine.Blank, Level[s] == DownLine.Say))];
     }
 
     public int Length { get; }
@@ -184,8 +183,6 @@ internal sealed record DownLineTrack : Seating
     public LineLabels Labels { get; }
 
     public Dice[] Dice { get; }
-
-    public DiceCup[] Cups { get; }
 
     public int[] Start { get; }
 
@@ -304,7 +301,7 @@ internal readonly struct DownLineRules(DownLineTrack track) : IRules<DownLineSta
         if (s.Head.Active == 0) s.Phase = StepKind.Over;
         if (s.Phase == StepKind.Over) return;
         // Another player's dice, or other dice, are rolled anew.
-        if (s.Rolled.Count != track.Cups[s.Head.Mover].Count)
+        if (s.Rolled.Count != track.Places[s.Head.Mover].Cup.Count)
         {
             s.Rolled = default;
             s.Phase = StepKind.Chance;
@@ -325,7 +322,7 @@ internal readonly struct DownLineRules(DownLineTrack track) : IRules<DownLineSta
     /// <summary>The pieces on the track.</summary>
     public int Things(in DownLineState s) => Seats;
 
-    public IReadOnlyList<Possible> Possibilities(in DownLineState s) => track.Cups[s.Head.Mover].Possibilities(in s.Rolled);
+    public IReadOnlyList<Possible> Possibilities(in DownLineState s) => track.Places[s.Head.Mover].Cup.Possibilities(in s.Rolled);
 
     public bool IsLegal(in DownLineState s, Move move) => s.Phase == StepKind.Choice && move == Along(in s);
 

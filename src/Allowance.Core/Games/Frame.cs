@@ -63,7 +63,7 @@ public abstract class Frame
     protected static IEnumerable<(int Seat, string Whose)> Apart<T>(Setup setup, Func<int, T> way) where T : notnull
     {
         var groups = Enumerable.Range(0, setup.Seats.Length).GroupBy(way).ToList();
-        return groups.Select(g => (g.First(), groups.Count == 1 ? "" : Words.List(g.Select(s => setup.Seats[s].Name.Length > 0 ? setup.Seats[s].Name : $"place {s + 1}"))));
+        return groups.Select(g => (g.First(), groups.Count == 1 ? "" : Words.List(g.Select(setup.Who))));
     }
 
     /// <summary>What many a family has time for, in seconds; frames tell how to fill it.</summary>

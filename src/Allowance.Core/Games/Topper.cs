@@ -153,6 +153,7 @@ internal sealed record TopperTable : Seating
         Cards = [.. all.Select(s => CardsAt(setup, s, Make[s]))];
         Fewer = setup.Get<ChoiceValue>("aim").Id == "fewer";
         Tie = Enum.Parse<TopperTie>(setup.Get<ChoiceValue>("tie").Id, true);
+        HasSigns = setup.Get<FlagValue>("signs").On;
         FirstSaid = setup.Get<ChoiceValue>("claim").Id == "firstSaid" && seats > 1;
         Form = CommonKnobs.FormAt(setup, "form");
         RangeTo = [.. all.Select(s => (setup.At(s, "rangeTo") as WholeValue)?.Number)];
@@ -189,6 +190,9 @@ internal sealed record TopperTable : Seating
     public TopperTie Tie { get; init; }
 
     public bool FirstSaid { get; }
+
+    /// <summary>A sign card is laid between the numbers.</summary>
+    public bool HasSigns { get; }
 
     public Form Form { get; }
 
@@ -509,7 +513,8 @@ internal readonly struct TopperRules(TopperTable table) : IRules<TopperState>
         StepKind.Over => "The pack is played out.",
         StepKind.Chance => "Turn up.",
         _ when Seats == 1 => "Which number is it?",
-        _ => table.FirstSaid ? "Who says it first?" : table.Fewer ? "Which is fewest?" : "Which is most?",
+        _ when table.FirstSaid => "Who says it first?",
+        _ => (table.Fewer ? "Which is fewest?" : "Which is most?") + (table.HasSigns ? " Lay the sign." : ""),
     };
 
     public string Tells(in TopperState before, Move move, bool found)

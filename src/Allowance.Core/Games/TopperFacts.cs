@@ -18,7 +18,7 @@ internal static class TopperFacts
     public static Facts Of(TopperTable table)
     {
         var facts = new Facts();
-        int seats = table.Cards.Length;
+        int seats = table.Seats;
         var hands = table.AllAlike ? new HandPack(table) : null;
         double? tie = hands is null ? null : seats == 1 ? 0 : seats == 2 ? null : hands.TieChance(seats);
         Comparison? two = hands is not null && seats == 2 ? hands.Compare() : null;
@@ -52,7 +52,7 @@ internal static class TopperFacts
         var state = default(TopperState);
         var rng = new Rng(20);
         double ties = 0, gaps = 0, squares = 0, close = 0;
-        int seats = table.Cards.Length;
+        int seats = table.Seats;
         for (int game = 0; game < Sampled; game++)
         {
             rules.Start(ref state, 0);

@@ -28,6 +28,9 @@ public sealed record Setup(FrameData Frame, string LevelId, ImmutableSortedDicti
 
     public T Get<T>(string knob) where T : KnobValue => (T)Get(knob)!;
 
+    /// <summary>Who sits at a place: her name, or the place where nobody has told it.</summary>
+    public string Who(int seat) => Seats[seat].Name.Length > 0 ? Seats[seat].Name : $"place {seat + 1}";
+
     public string LevelAt(int seat) => Seats[seat].Level ?? LevelId;
 
     /// <summary>A knob's value at a seat: the seat's own, else that of the seat's own level, else the table's.</summary>

@@ -71,7 +71,7 @@ public static class EvenOut
         var found = new List<string>();
         for (int seat = 0; seat < now.Seats.Length; seat++)
             foreach (var knob in now.Frame.Knobs.Where(k => k.Scope.HasFlag(Scope.Seat) && !Equals(was.At(seat, k.Id), now.At(seat, k.Id))))
-                found.Add($"{(now.Seats[seat].Name.Length > 0 ? now.Seats[seat].Name : $"place {seat + 1}")}: {knob.Label.ToLowerInvariant()} {now.At(seat, knob.Id)} instead of {was.At(seat, knob.Id)}");
+                found.Add($"{now.Who(seat)}: {knob.Label.ToLowerInvariant()} {now.At(seat, knob.Id)} instead of {was.At(seat, knob.Id)}");
         if (now.Frame.Knob("first") is not null && !Equals(was.Get("first"), now.Get("first"))) found.Add($"{now.Get("first")} begins");
         return found;
     }
