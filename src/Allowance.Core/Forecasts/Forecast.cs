@@ -135,7 +135,7 @@ public static class Forecaster
     public static double? Success(Setup setup, IAnswers answers, int games, int seat = 0)
     {
         var plan = new SimulationPlan(Behaviour.Child, 1, answers, First(setup), CommonKnobs.Youngest(setup), Ranges(setup), games);
-        return Player("", Catalogue.Of(setup).Compile(setup, answers).Simulate(plan, 0, games).Asks[seat], 0, games).Success;
+        return Player("", Catalogue.Of(setup).Compile(setup, answers).Simulate(plan, 0, games).Asks.Of(seat), 0, games).Success;
     }
 
     private static GameTally OnBothCores(Game game, SimulationPlan plan, int from, int to)
@@ -188,7 +188,7 @@ public static class Forecaster
         return new(setup, options.Behaviour, method, played, turns, Spread.Of([.. plan.Seconds.Take(played).Select(s => s / 60.0)]),
             wins, winning == "compete" && seats > 1 ? tally.Ties / n : 0, stuck,
             [.. Enumerable.Range(0, seats).Select(i => tally.WaitGames[i] == 0 ? 0 : tally.WaitMilliseconds[i] / 1000.0 / tally.WaitGames[i])],
-            [.. Enumerable.Range(0, seats).Select(i => Player(setup.Seats[i].Name, tally.Asks[i], tally.Beyond[i], n))], all, frame.Needs(setup));
+            [.. Enumerable.Range(0, seats).Select(i => Player(setup.Seats[i].Name, tally.Asks.Of(i), tally.Beyond[i], n))], all, frame.Needs(setup));
     }
 
     private static Facts WithSimulated(Frame frame, Setup setup, Facts exact, GameTally tally, SimulationPlan plan, int played)
@@ -215,9 +215,9 @@ public static class Forecaster
         NumberFact Share(long count) => new(count / n, Math.Sqrt(count / n * (1 - count / n) / n), true);
     }
 
-    private static PlayerForecast Player(string name, AskTable table, long beyond, double n)
+    private static PlayerForecast Player(string name, IEnumerable<AskTally> met, long beyond, double n)
     {
-        var asks = table.All.Select(t => new AskForecast(Ask.FromCode(t.Code), t.Count / n, t.Games / n, t.Right))
+        var asks = met.Select(t => new AskForecast(Ask.FromCode(t.Code), t.Count / n, t.Games / n, t.Right))
             .OrderByDescending(a => a.PerGame).ThenBy(a => a.Ask.Code).ToImmutableArray();
         double all = asks.Sum(a => a.PerGame);
         return new(name, all == 0 ? null : asks.Sum(a => a.PerGame * a.Right) / all, beyond / n, asks);

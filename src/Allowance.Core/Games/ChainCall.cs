@@ -241,6 +241,10 @@ internal readonly struct ChainCallRules(Chain chain) : IRules<ChainCallState>
         return 1;
     }
 
+    public int TurnKinds => 0;
+
+    public int TurnKind(in ChainCallState s, Move move) => 0;
+
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public float Seconds(in ChainCallState s, Step step, Move move) => Handling.ChainCallTurn;
 

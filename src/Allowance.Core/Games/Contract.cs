@@ -1,4 +1,5 @@
 using System.Numerics;
+using System.Runtime.CompilerServices;
 using Allowance.Core.Asks;
 using Allowance.Core.Forms;
 using Allowance.Core.Numbers;
@@ -68,6 +69,7 @@ public struct Head
     /// <summary>The beginning: everybody plays, and <paramref name="first"/> is to move.</summary>
     public static Head At(int first, int seats) => new() { Mover = (byte)first, Active = (1u << seats) - 1 };
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public void NextMover()
     {
         if (Active == 0) return;
@@ -108,6 +110,16 @@ public interface IRules<TState> where TState : struct
 
     /// <summary>What the move asks of whom; at most <see cref="Engine.MostAsks"/>.</summary>
     int Asks(in TState state, Move move, Span<SeatAsk> into);
+
+    /// <summary>
+    /// How many kinds of turns there are, up to <see cref="Engine.MostTurnKinds"/>; 0 where there are more, or nobody has
+    /// numbered them. While nobody joins or leaves, turns of one kind ask the same of the same players, so that a
+    /// simulated game without mistakes counts turns, and need not look up what they ask.
+    /// </summary>
+    int TurnKinds { get; }
+
+    /// <summary>The kind of the turn that a move makes, from 0.</summary>
+    int TurnKind(in TState state, Move move);
 
     /// <summary>Seconds of handling for what chance brings, or for a move (see <c>Games/Handling.cs</c>).</summary>
     float Seconds(in TState state, Step step, Move move);
@@ -221,6 +233,9 @@ public static class Engine
 
     /// <summary>The most places at a table, and in a group that answers at once.</summary>
     public const int MostSeats = 8, MostInGroup = 30;
+
+    /// <summary>Of more kinds of turns each would come too seldom to be worth numbering.</summary>
+    public const int MostTurnKinds = 4_096;
 
     /// <summary>A simulated game is given up after so many turns and counts as stuck.</summary>
     public const int MostTurns = 2_000;

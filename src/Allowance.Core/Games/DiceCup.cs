@@ -21,6 +21,14 @@ internal sealed class DiceCup(Dice dice)
         return die[rng.Below(die.Length)];
     }
 
+    /// <summary>How many rolls are told apart by what they ask, and which of them this is.</summary>
+    public int Kinds { get; } = dice.All is [var one, var other] ? (one.Faces.Max() + 1) * (other.Faces.Max() + 1) : dice.Most + 1;
+
+    private readonly int second = dice.All is [_, var other] ? other.Faces.Max() + 1 : 0;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int Kind(in Rolled rolled) => second > 0 ? rolled[0] * second + rolled[1] : rolled.Total;
+
     public IReadOnlyList<Possible> Possibilities(in Rolled rolled) =>
         [.. faces[rolled.Count].GroupBy(f => f).Select(g => new Possible(g.Key, g.Count(), g.Key.ToString()))];
 

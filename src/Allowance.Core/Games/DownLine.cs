@@ -165,7 +165,9 @@ internal sealed record DownLineTrack : Seating
         int seats = setup.Seats.Length;
         Dice = [.. Enumerable.Range(0, seats).Select(s => setup.At<DiceValue>(s, "dice").Dice)];
         Start = [.. Enumerable.Range(0, seats).Select(s => setup.At<WholeValue>(s, "headStart").Number)];
-        Places = [.. Enumerable.Range(0, seats).Select(s => new DownLineSeat(new(Dice[s]), Support[s], GrownUp[s], Level[s] != DownLine.Blank, Level[s] == DownLine.Say))];
+        var cups = Dice.Select(d => new DiceCup(d)).ToList();
+        Places = [.. Enumerable.Range(0, seats).Select(s => new DownLineSeat(cups[s], Support[s], GrownUp[s], Level[s] != DownLine.Blank, Level[s] == DownLine.Say))];
+        Kinds = new(Places.Select(p => p.SaysWhere ? (Length + 1.0) * p.Cup.Kinds : p.Cup.Kinds));
     }
 
     public int Length { get; }
@@ -187,6 +189,9 @@ internal sealed record DownLineTrack : Seating
     public int[] Start { get; }
 
     public DownLineSeat[] Places { get; }
+
+    /// <summary>A turn is told by what she rolled, and by where she is if she says where she comes to.</summary>
+    public TurnKinds Kinds { get; }
 
     /// <summary>The number at a place, 0 being before the first section; −1 where that has none.</summary>
     public int NumberAt(int place) => Upwards ? From - 1 + place : From + 1 - place;
@@ -269,6 +274,17 @@ internal readonly struct DownLineRules(DownLineTrack track) : IRules<DownLineSta
             : there > here ? new Ask(AskKind.On, here, there - here, Form.Line, support)
             : new Ask(AskKind.Back, here, here - there, Form.Line, support));
         return count;
+    }
+
+    public int TurnKinds => track.Kinds.All;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int TurnKind(in DownLineState s, Move move)
+    {
+        int seat = s.Head.Mover;
+        var mover = track.Places[seat];
+        int roll = track.Kinds[seat] + mover.Cup.Kind(in s.Rolled);
+        return mover.SaysWhere ? roll + s.Place[seat] * mover.Cup.Kinds : roll;
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]

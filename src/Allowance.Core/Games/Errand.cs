@@ -112,22 +112,30 @@ internal sealed record ErrandBox : Seating
     public ErrandBox(Setup setup, IAnswers? beliefs = null) : base(setup)
     {
         Slips = [.. setup.Get<CountsValue>("slips").All.Select(n => (byte)n)];
+        Kinds = new(Enumerable.Repeat((double)Numbers * Numbers, setup.Seats.Length));
         Keep = setup.Get<FlagValue>("keep").On;
         var seats = Enumerable.Range(0, setup.Seats.Length).ToList();
         Draws = [.. Level.Select(l => l == Errand.Sum ? 2 : 1)];
         HasColour = [.. seats.Select(s => setup.At<FlagValue>(s, "colour").On)];
         IsSecret = [.. seats.Select(s => setup.At<FlagValue>(s, "secret").On)];
         bool called = setup.Get<ChoiceValue>("draw").Id == "called";
-        Ranks = [.. seats.Select(s => called ? Slips.Distinct().ToDictionary(n => n, n => beliefs is null || GrownUp[s] || n == 0 ? 0 : CallList.Rank(beliefs.For(s, Fetching(s, n)).Right)) : null)];
+        Ranks = [.. seats.Select(s => called ? Slips.Distinct().ToDictionary(n => n, n => beliefs is null || GrownUp[s] || n == 0 ? 0 : CalledFrame.Rank(beliefs.For(s, Fetching(s, n)).Right)) : null)];
         Trips = setup.Get("trips") is WholeValue given ? given.Number : Enumerable.Range(1, UsualTrips).LastOrDefault(t => DrawnBy(t) <= Slips.Length, 1);
     }
 
     private const int UsualTrips = 6;
 
+    /// <summary>All numbers on slips are below it.</summary>
+    public int Numbers => Slips[^1] + 1;
+
+    /// <summary>A trip is told by the slips that were drawn.</summary>
+    public TurnKinds Kinds { get; }
+
     /// <summary>By seat and number, which slips a caller gives her first; null where they are drawn blindly.</summary>
     public Dictionary<byte, int>?[] Ranks { get; }
 
     /// <summary>What bringing so many asks of a seat: out of mind, where the slip stays behind.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public Ask Fetching(int seat, int number) => new(AskKind.Take, number, Level[seat] == Errand.Open ? Form.Numeral : Form.Spoken, support: Support[seat]);
 
     /// <summary>All slips, rising.</summary>
@@ -237,6 +245,11 @@ internal readonly struct ErrandRules(ErrandBox box) : IRules<ErrandState>
         return count;
     }
 
+    public int TurnKinds => box.Kinds.All;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int TurnKind(in ErrandState s, Move move) => box.Kinds[s.Head.Mover] + s.First * box.Numbers + s.Second;
+
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public float Seconds(in ErrandState s, Step step, Move move) => step.Kind == StepKind.Chance ? Handling.ErrandSlip : Handling.ErrandWalk;
 
@@ -253,6 +266,7 @@ internal readonly struct ErrandRules(ErrandBox box) : IRules<ErrandState>
     }
 
     /// <summary>Over after the last trip, or where the box has too few slips for the next one.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private StepKind Onwards(in ErrandState s) => s.Head.Turns >= box.Trips || s.Box.Count < box.Draws[s.Head.Mover] ? StepKind.Over : StepKind.Chance;
 
     public void Settle(ref ErrandState s)

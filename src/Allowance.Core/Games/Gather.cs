@@ -176,13 +176,20 @@ internal sealed record GatherHeap : Seating
         Signs = (setup.Get("signDie") as SignDieValue)?.Faces ?? "";
         BesideWords = [.. FaceWords, .. Signs.Select(f => f == '+' ? "plus" : "minus")];
         Alike = [.. BesideWords.Select(w => Array.IndexOf(BesideWords, w))];
+        (HasBeside, HasSigns) = (Alike.Length > 0, Signs.Length > 0);
         Rounds = (setup.Get("rounds") as WholeValue)?.Number ?? (Signs.Length > 0 ? Gather.UsualRounds : null);
         Exact = setup.Get<ChoiceValue>("lastTake").Id == "exact";
         Cups = [.. seats.Select(s => new DiceCup(setup.At<DiceValue>(s, "dice").Dice))];
         HeadStart = [.. seats.Select(s => setup.At<WholeValue>(s, "headStart").Number)];
         SaysTotal = [.. seats.Select(s => setup.At<FlagValue>(s, "total").On)];
+        Kinds = new(seats.Select(s => SaysTotal[s] ? 2.0 * (Pool + HeadStart.Sum() + 1) * RollKinds(s) : RollKinds(s)));
         CountsAll = [.. Level.Select(l => l is Gather.One or Gather.Two)];
     }
+
+    /// <summary>A turn is told by what was rolled, how many it moved, and where she says the total by that too.</summary>
+    public TurnKinds Kinds { get; }
+
+    public int RollKinds(int seat) => (Cups[seat].Dice.Most + 1) * Cups[seat].Kinds;
 
     /// <summary>A face of the colour die: one colour, or two; −1 where there is none, or none of it in the heap.</summary>
     public readonly record struct Face(int One, int Other);
@@ -208,6 +215,11 @@ internal sealed record GatherHeap : Seating
     public string[] BesideWords { get; }
 
     public int[] Alike { get; }
+
+    /// <summary>A colour die or a sign die is rolled beside the dice.</summary>
+    public bool HasBeside { get; }
+
+    public bool HasSigns { get; }
 
     /// <summary>The faces of the sign die; none where there is none.</summary>
     public string Signs { get; }
@@ -396,16 +408,17 @@ internal readonly struct GatherRules(GatherHeap heap) : IRules<GatherState>
     {
         if (DiceLie(in s)) s.Face = (byte)(outcome + 1);
         else s.Rolled.Add(outcome);
-        if (DiceLie(in s) && (s.Face > 0 || heap.Alike.Length == 0)) s.Phase = StepKind.Choice;
+        if (DiceLie(in s) && (s.Face > 0 || !heap.HasBeside)) s.Phase = StepKind.Choice;
     }
 
-    private bool IsMinus(in GatherState s) => heap.Signs.Length > 0 && heap.Signs[s.Face - 1] == '-';
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private bool IsMinus(in GatherState s) => heap.HasSigns && heap.Signs[s.Face - 1] == '-';
 
     /// <summary>The colours that can be taken: those of the face that still have things; the first one where none has.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private (int One, int Other) Open(in GatherState s)
     {
-        if (heap.Faces.Length == 0) return (0, -1);
+        if (!heap.HasBeside || heap.HasSigns) return (0, -1);
         var face = heap.Faces[s.Face - 1];
         bool one = face.One >= 0 && s.Heap[face.One] > 0, other = face.Other >= 0 && s.Heap[face.Other] > 0;
         return one && other && s.Rolled.Total > 0 ? (face.One, face.Other) : one ? (face.One, -1) : other ? (face.Other, -1) : (Nothing, -1);
@@ -447,6 +460,17 @@ internal readonly struct GatherRules(GatherHeap heap) : IRules<GatherState>
         return count;
     }
 
+    public int TurnKinds => heap.Kinds.All;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int TurnKind(in GatherState s, Move move)
+    {
+        int seat = s.Head.Mover, moved = Moved(in s, move);
+        var cup = heap.Cups[seat];
+        int kind = moved * cup.Kinds + cup.Kind(in s.Rolled);
+        return heap.Kinds[seat] + (heap.SaysTotal[seat] ? (2 * s.Has[seat] + (IsMinus(in s) ? 1 : 0)) * heap.RollKinds(seat) + kind : kind);
+    }
+
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public float Seconds(in GatherState s, Step step, Move move) => step.Kind == StepKind.Chance ? Handling.RollDie : Handling.GatherTake;
 
@@ -470,8 +494,9 @@ internal readonly struct GatherRules(GatherHeap heap) : IRules<GatherState>
         s.Phase = Onwards(in s);
     }
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private StepKind Onwards(in GatherState s) =>
-        s.Head.Active == 0 || heap.Signs.Length == 0 && InHeap(in s) == 0 || heap.Rounds is { } rounds && s.Given[s.Head.Mover] >= rounds ? StepKind.Over : StepKind.Chance;
+        s.Head.Active == 0 || !heap.HasSigns && InHeap(in s) == 0 || heap.Rounds is { } rounds && s.Given[s.Head.Mover] >= rounds ? StepKind.Over : StepKind.Chance;
 
     public void Settle(ref GatherState s)
     {

@@ -147,6 +147,7 @@ internal sealed record HomingLine : Seating
         Cups = [.. Enumerable.Range(0, setup.Seats.Length).Select(s => new DiceCup(setup.At<DiceValue>(s, "dice").Dice))];
         (Low, High) = setup.Get("line") is RangeValue { Range: var range } ? (range.Low, range.High) : (int.MinValue, int.MaxValue);
         Furthest = Rounds * Cups.Max(c => c.Dice.Most);
+        Kinds = new(Cups.Select(c => Ways * (2.0 * Furthest + 1) * (c.Dice.Most + 1)));
         Best = [.. Cups.Select(c => new Lazy<HomingPlan>(() => new HomingPlan(this, c.Dice)))];
     }
 
@@ -171,6 +172,17 @@ internal sealed record HomingLine : Seating
     /// <summary>How far one can come from the start.</summary>
     public int Furthest { get; }
 
+    /// <summary>Down, up, or to stay; in the last round or before.</summary>
+    private const int Ways = 6;
+
+    /// <summary>A turn is told by where she is, what she rolled, which way she goes, and whether it is the last round.</summary>
+    public TurnKinds Kinds { get; }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int Kind(int seat, int at, int roll, Move move, bool isLast) =>
+        Kinds[seat] + ((at - Start + Furthest) * (Cups[seat].Dice.Most + 1) + roll) * Ways + 2 * (move.Pick + 1) + (isLast ? 1 : 0);
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public bool Allows(int number) => number >= Low && number <= High;
 }
 
@@ -386,11 +398,13 @@ internal readonly struct HomingRules(HomingLine line) : IRules<HomingState>
         if (!Goes(in s, GoUp) && !Goes(in s, GoDown)) s.Head.Stuck = true;
     }
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private static int To(in HomingState s, int way) => s.At[s.Head.Mover] + (way == GoUp ? s.Rolled.Total : -s.Rolled.Total);
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private bool Goes(in HomingState s, int way) => line.Allows(To(in s, way));
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public Move Plain(in HomingState s, ref Rng rng)
     {
         bool up = Goes(in s, GoUp), down = Goes(in s, GoDown);
@@ -415,10 +429,21 @@ internal readonly struct HomingRules(HomingLine line) : IRules<HomingState>
         return count;
     }
 
+    public int TurnKinds => line.Kinds.All;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int TurnKind(in HomingState s, Move move)
+    {
+        int seat = s.Head.Mover;
+        return line.Kind(seat, s.At[seat], s.Rolled.Total, move, s.Rolls[seat] == line.Rounds - 1);
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public float Seconds(in HomingState s, Step step, Move move) => step.Kind == StepKind.Chance ? Handling.RollDie : line.Writes ? Handling.MovePiece + Handling.WriteMove : Handling.MovePiece;
 
     public bool Seeking(in HomingState s, Move move) => false;
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public void Apply(ref HomingState s, Move move, Answered answered)
     {
         if (!move.IsPass) s.At[s.Head.Mover] = To(in s, move.Pick);
@@ -430,6 +455,7 @@ internal readonly struct HomingRules(HomingLine line) : IRules<HomingState>
     }
 
     /// <summary>On to the next who still has rolls; over where nobody has.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private void Pass(ref HomingState s)
     {
         if (Left(in s) == 0)

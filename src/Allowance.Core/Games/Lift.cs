@@ -113,6 +113,7 @@ internal sealed record LiftHouse : Seating
         (Above, Below) = (setup.Get<WholeValue>("up").Number, setup.Get<WholeValue>("down").Number);
         (Up, Down) = (new(setup.Get<DiceValue>("upDice").Dice), new(setup.Get<DiceValue>("downDice").Dice));
         SaysFloor = [.. Level.Select(l => l == "say")];
+        Kinds = new(Level.Select(_ => (Top + 1.0) * (Up.Kinds + Down.Kinds)));
         CountsDots = setup.Get<ChoiceValue>("keepCount").Id == Lift.Dots;
     }
 
@@ -130,6 +131,9 @@ internal sealed record LiftHouse : Seating
     public bool[] SaysFloor { get; }
 
     public int Top => Above + Below;
+
+    /// <summary>A turn is told by the floor, the way, and what was rolled.</summary>
+    public TurnKinds Kinds { get; }
 }
 
 /// <summary>Exact answers about a walk that goes up by one roll and down by the next until it leaves at either end.</summary>
@@ -339,6 +343,12 @@ internal readonly struct LiftRules(LiftHouse house) : IRules<LiftState>
         if (by > 0 && house.SaysFloor[seat]) into[count++] = new(seat, new Ask(s.Down ? AskKind.Back : AskKind.On, s.Floor, by, Form.Line, house.Support[seat]));
         return count;
     }
+
+    public int TurnKinds => house.Kinds.All;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int TurnKind(in LiftState s, Move move) =>
+        house.Kinds[s.Head.Mover] + s.Floor * (house.Up.Kinds + house.Down.Kinds) + (s.Down ? house.Up.Kinds + house.Down.Kind(in s.Rolled) : house.Up.Kind(in s.Rolled));
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public float Seconds(in LiftState s, Step step, Move move) => step.Kind == StepKind.Chance ? Handling.RollDie : Handling.MovePiece;

@@ -469,6 +469,10 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
         return 1;
     }
 
+    public int TurnKinds => 0;
+
+    public int TurnKind(in LookalikesState s, Move move) => 0;
+
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public float Seconds(in LookalikesState s, Step step, Move move) => step.Kind == StepKind.Chance
         ? down ? Handling.LookalikesTurnUp : Handling.LookalikesDeal

@@ -408,6 +408,7 @@ internal readonly struct PanesRules : IRules<PanesState>
         callOf = new byte[Panes.MostNumber + 1];
         for (int call = 0; call < calls; call++) callOf[table.Calls[call]] = (byte)call;
         full = Full[table.Side];
+        TurnKinds = calls << Seats <= Engine.MostTurnKinds ? calls << Seats : 0;
     }
 
     private static readonly bool[][] Full = [.. Enumerable.Range(0, Panes.MostSide + 1).Select(side => side is < 3 or > 4 ? [] : FullOf(PanesTable.LinesOf(side), 1 << (side * side)))];
@@ -478,6 +479,12 @@ internal readonly struct PanesRules : IRules<PanesState>
         }
         return count;
     }
+
+    /// <summary>A turn is told by its call, and by who covers it.</summary>
+    public int TurnKinds { get; }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int TurnKind(in PanesState s, Move move) => s.Call << Seats | (int)move.Items;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public float Seconds(in PanesState s, Step step, Move move) => step.Kind == StepKind.Chance ? Handling.PanesCall : Handling.PanesCover;

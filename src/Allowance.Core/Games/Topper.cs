@@ -159,6 +159,7 @@ internal sealed record TopperTable : Seating
         RangeTo = [.. all.Select(s => (setup.At(s, "rangeTo") as WholeValue)?.Number)];
         HeadStart = [.. all.Select(s => setup.At<WholeValue>(s, "headStart").Number)];
         Gap = [.. Level.Select(l => l == "gap")];
+        Kinds = new([Math.Pow(Faces, Cards.Sum())]);
         Order = [.. all.OrderBy(s => RangeTo[s] ?? int.MaxValue)];
         HasOwnPiles = RangeTo.Any(r => r is not null);
     }
@@ -180,6 +181,12 @@ internal sealed record TopperTable : Seating
     public Deck Deck { get; }
 
     public byte[] Pack { get; }
+
+    /// <summary>The cards by their numbers, and none.</summary>
+    public int Faces => Pack[^1] + 2;
+
+    /// <summary>A round is told by what everyone turned up, and nothing by who is not in it.</summary>
+    public TurnKinds Kinds { get; }
 
     public TopperMake[] Make { get; }
 
@@ -303,6 +310,7 @@ internal readonly struct TopperRules(TopperTable table) : IRules<TopperState>
     public Step Next(in TopperState s) => new(s.Phase, s.Phase == StepKind.Chance ? table.Order[s.At] : s.Head.Mover);
 
     /// <summary>Those of the round who play draw; over where the pack has too few cards for them.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private void NewRound(ref TopperState s, uint seats)
     {
         s.InRound = seats;
@@ -312,6 +320,7 @@ internal readonly struct TopperRules(TopperTable table) : IRules<TopperState>
         SkipWhoIsOut(ref s);
     }
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private bool IsEnough(in TopperState s, uint seats)
     {
         if (s.Pile.Count < table.ForRound(seats)) return false;
@@ -365,20 +374,25 @@ internal readonly struct TopperRules(TopperTable table) : IRules<TopperState>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int Value(in TopperState s, int seat) => TopperTable.Value(table.Make[seat], Hand(in s, seat));
 
+    /// <summary>Without a branch: what cards show cannot be foreseen.</summary>
     private void Compare(ref TopperState s)
     {
-        (s.Best, s.Second, s.Who) = (-1, -1, 0);
+        // Where the fewest wins, numbers are turned round for it.
+        int turn = table.Fewer ? -1 : 1, from = table.Fewer ? 1 << 30 : 0;
+        int best = -1, second = -1;
+        Span<int> values = stackalloc int[Engine.MostSeats];
         for (int seat = 0; seat < Seats; seat++)
         {
-            if ((s.InRound >> seat & 1) == 0) continue;
-            int value = Value(in s, seat);
-            if (s.Who == 0 || (table.Fewer ? value < s.Best : value > s.Best)) (s.Second, s.Best, s.Who) = (s.Best, value, 1u << seat);
-            else
-            {
-                if (value == s.Best) s.Who |= 1u << seat;
-                if (s.Second < 0 || (table.Fewer ? value < s.Second : value > s.Second)) s.Second = value;
-            }
+            // Who is not in the round has less than anything.
+            int isOut = (int)(s.InRound >> seat & 1) - 1, value = from + turn * Value(in s, seat) | isOut;
+            values[seat] = value;
+            second = Math.Max(second, Math.Min(best, value));
+            best = Math.Max(best, value);
         }
+        s.Who = 0;
+        for (int seat = 0; seat < Seats; seat++) s.Who |= (uint)Bits.If(values[seat] == best & best >= 0) << seat;
+        s.Best = from + turn * best;
+        s.Second = second < 0 ? -1 : from + turn * second;
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
@@ -420,11 +434,26 @@ internal readonly struct TopperRules(TopperTable table) : IRules<TopperState>
         }
     }
 
+    public int TurnKinds => table.Kinds.All;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int TurnKind(in TopperState s, Move move)
+    {
+        int kind = 0;
+        for (int seat = 0; seat < Seats; seat++)
+        {
+            bool isIn = (s.InRound >> seat & 1) != 0;
+            foreach (byte card in Hand(in s, seat)) kind = kind * table.Faces + (isIn ? card + 1 : 0);
+        }
+        return kind;
+    }
+
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public float Seconds(in TopperState s, Step step, Move move) => step.Kind == StepKind.Chance ? Handling.TopperTurnUp : Handling.TopperTake;
 
     public bool Seeking(in TopperState s, Move move) => false;
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public void Apply(ref TopperState s, Move move, Answered answered)
     {
         uint who = s.Who;
@@ -446,8 +475,7 @@ internal readonly struct TopperRules(TopperTable table) : IRules<TopperState>
             s.Waiting += (short)(cards % sharing);
         }
         else s.Waiting += (short)cards;
-        if (table.Tie == TopperTie.Again && sharing > 1 && IsEnough(in s, who)) NewRound(ref s, who);
-        else NewRound(ref s, s.Head.Active);
+        NewRound(ref s, table.Tie == TopperTie.Again && sharing > 1 && IsEnough(in s, who) ? who : s.Head.Active);
     }
 
     /// <summary>Who left draws no more, and who came draws from the next round on; cards that lie stay.</summary>

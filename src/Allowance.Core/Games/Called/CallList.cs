@@ -28,15 +28,22 @@ public sealed record Call(ImmutableArray<Ask> Asks, int Number, string Label, st
 /// the firm ones, those she knows, and what is a stretch. No number comes again within <c>apart</c> calls, and three
 /// neighbours never follow in order, unless nothing else is left.
 /// </summary>
-internal sealed class CallList
+internal sealed class CallList<TSet> where TSet : struct, ICallSet<TSet>
 {
-    private readonly CallSet all;
-    private readonly CallSet[] byFirmness;
-    private readonly CallSet[] byNumber;
-    private readonly CallSet[] single;
+    private readonly TSet all;
 
-    /// <summary>By call, one more than its number.</summary>
-    private readonly short[] numbers;
+    /// <summary>The calls in the order in which they come: a set of calls speaks of places in it.</summary>
+    private readonly short[] order;
+
+    /// <summary>By place, the calls that come as early.</summary>
+    private readonly TSet[] alike;
+
+    /// <summary>By one more than the number; nothing at 0, nor beyond the largest.</summary>
+    private readonly TSet[] byNumber;
+
+    /// <summary>By call: itself, and one more than its number.</summary>
+    private readonly TSet[] single;
+    private readonly ushort[] numbers;
     private readonly int apart;
     private readonly bool neverForeseen;
 
@@ -48,77 +55,67 @@ internal sealed class CallList
     /// <param name="neverForeseen">Where only calls are left that could be foreseen, one that came before comes again.</param>
     public CallList(IReadOnlyList<Call> calls, Func<Ask, double>? right, int apart, bool neverForeseen = false)
     {
-        if (calls.Count is 0 or > CallSet.Most) throw new ArgumentException($"A caller has 1 to {CallSet.Most} calls, not {calls.Count}.", nameof(calls));
         Calls = calls;
         this.apart = apart;
         this.neverForeseen = neverForeseen;
-        all = CallSet.Of(Enumerable.Range(0, calls.Count));
-        byFirmness = [.. Enumerable.Range(0, calls.Count).GroupBy(c => right is null ? 0 : Rank(calls[c].Asks.Min(right))).OrderBy(g => g.Key).Select(CallSet.Of)];
-        byNumber = new CallSet[calls.Max(c => c.Number) + 1];
-        for (int c = 0; c < calls.Count; c++) byNumber[calls[c].Number] |= CallSet.Of(c);
-        single = [.. Enumerable.Range(0, calls.Count).Select(CallSet.Of)];
-        numbers = [.. calls.Select(c => (short)(c.Number + 1))];
+        int[] ranks = [.. calls.Select(c => right is null ? 0 : CalledFrame.Rank(c.Asks.Min(right)))];
+        order = [.. Enumerable.Range(0, calls.Count).OrderBy(c => ranks[c]).Select(c => (short)c)];
+        single = new TSet[calls.Count];
+        for (int at = 0; at < order.Length; at++) single[order[at]] = TSet.Of(at);
+        all = Where(_ => true);
+        alike = [.. order.Select(c => Where(other => ranks[other] == ranks[c]))];
+        byNumber = [.. Enumerable.Range(-1, calls.Max(c => c.Number) + 3).Select(n => Where(c => calls[c].Number == n))];
+        numbers = [.. calls.Select(c => (ushort)(c.Number + 1))];
+
+        TSet Where(Func<int, bool> holds) => Enumerable.Range(0, calls.Count).Where(holds).Aggregate(default(TSet), (set, call) => set | single[call]);
     }
 
     private CallList(IReadOnlyList<Call> calls)
     {
         Calls = calls;
         falls = [.. calls.SelectMany((c, i) => Enumerable.Repeat((short)i, c.Ways))];
-        (byFirmness, byNumber, single, numbers) = ([], [], [], []);
+        (order, alike, byNumber, single, numbers) = ([], [], [], [], []);
     }
 
     /// <summary>Calls that dice make: they come as they fall, and nothing is remembered of them.</summary>
-    public static CallList AsTheyFall(IReadOnlyList<Call> calls) => new(calls);
+    public static CallList<TSet> AsTheyFall(IReadOnlyList<Call> calls) => new(calls);
 
     public IReadOnlyList<Call> Calls { get; }
 
     /// <summary>The numbers of the calls that were made in this round of all calls.</summary>
-    public IReadOnlyCollection<int> Numbers(CallMemory memory) => [.. Enumerable.Range(0, Calls.Count).Where(c => !(memory.Covered & single[c]).IsEmpty).Select(c => Calls[c].Number).Distinct()];
-
-    /// <summary>What is called first: what is at her edge, then what is firm, what she knows, and what is a stretch.</summary>
-    internal static int Rank(double right) => FirmnessScale.Of(right) switch { Firmness.Edge => 0, Firmness.Firm => 1, Firmness.Sure => 2, _ => 3 };
+    public IReadOnlyCollection<int> Numbers(CallMemory<TSet> memory) => [.. Enumerable.Range(0, Calls.Count).Where(c => !(memory.Covered & single[c]).IsEmpty).Select(c => Calls[c].Number).Distinct()];
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public int Draw(in CallMemory memory, ref Rng rng)
+    public int Draw(in CallMemory<TSet> memory, ref Rng rng)
     {
         if (falls is not null) return falls[rng.Below(falls.Length)];
         var open = all - memory.Covered;
         var stale = Stale(in memory);
         var fresh = open - stale;
-        if (fresh.IsEmpty) fresh = neverForeseen && !(all - stale).IsEmpty ? all - stale : open;
-        return First(fresh).Any(ref rng);
+        if (neverForeseen) fresh |= (all - stale).If(fresh.IsEmpty);
+        fresh |= open.If(fresh.IsEmpty);
+        return order[(fresh & alike[fresh.First]).Any(ref rng)];
     }
 
     /// <summary>What would be easily foreseen: numbers called lately, and the next of two that followed in order.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private CallSet Stale(in CallMemory memory)
+    private TSet Stale(in CallMemory<TSet> memory)
     {
-        var stale = With(memory.Last - 1);
-        if (apart > 1) stale |= With(memory.Second - 1);
-        if (apart > 2) stale |= With(memory.Third - 1);
-        return memory.Second > 0 && Math.Abs(memory.Last - memory.Second) == 1 ? stale | With(2 * memory.Last - memory.Second - 1) : stale;
+        int last = memory.Last, step = last - memory.Second;
+        // Without a branch: whether two numbers followed in order cannot be foreseen here either.
+        int next = last + step & -(int)Bits.If(memory.Second > 0 & step * step == 1);
+        var stale = byNumber[last] | byNumber[next];
+        if (apart > 1) stale |= byNumber[memory.Second];
+        if (apart > 2) stale |= byNumber[memory.Third];
+        return stale;
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private CallSet With(int number) => (uint)number < (uint)byNumber.Length ? byNumber[number] : default;
-
-    [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private CallSet First(CallSet open)
-    {
-        foreach (var set in byFirmness)
-        {
-            var here = open & set;
-            if (!here.IsEmpty) return here;
-        }
-        return open;
-    }
-
-    [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public void Take(ref CallMemory memory, int call)
+    public void Take(ref CallMemory<TSet> memory, int call)
     {
         if (falls is not null) return;
         var covered = memory.Covered | single[call];
-        memory.Covered = (all - covered).IsEmpty ? default : covered;
-        (memory.Third, memory.Second, memory.Last) = (memory.Second, memory.Last, numbers[call]);
+        memory.Covered = covered.If(!(all - covered).IsEmpty);
+        memory.Remember(numbers[call]);
     }
 }

@@ -17,7 +17,7 @@ public abstract class CalledFrame : Frame
     /// <summary>What can be called at a place, in an order that depends on nothing but the setup; at most <see cref="MostCalls"/>.</summary>
     public abstract IReadOnlyList<Call> Calls(Setup setup, int seat);
 
-    public const int MostCalls = CallSet.Most;
+    public const int MostCalls = ManyCalls.Most;
 
     /// <summary>How many calls each player gets; where all answer at once, how many there are.</summary>
     protected abstract int Rounds(Setup setup);
@@ -45,16 +45,28 @@ public abstract class CalledFrame : Frame
 
     public sealed override Game Compile(Setup setup, IAnswers? beliefs)
     {
-        int seats = setup.Seats.Length;
-        bool atOnce = AllAtOnce(setup);
-        int leading = Math.Max(0, setup.Seats.ToList().FindIndex(s => !s.GrownUp));
-        CallList[] lists = atOnce ? [.. Enumerable.Repeat(List(leading), seats)] : [.. Enumerable.Range(0, seats).Select(List)];
-        var asks = Enumerable.Range(0, seats).Select(s => setup.Seats[s].GrownUp ? null : lists[s].Calls.Select(c => c.Asks.ToArray()).ToArray()).ToArray();
-        return new Game<CalledRules, CalledState>(setup, new(lists, asks, Rounds(setup), atOnce, leading, Handling(setup)));
-
-        CallList List(int seat) => AsTheyFall(setup) ? CallList.AsTheyFall(Calls(setup, seat))
-            : new(Calls(setup, seat), beliefs is null ? null : ask => beliefs.For(seat, ask).Right, Apart(setup, seat), NeverForeseen);
+        var calls = Enumerable.Range(0, setup.Seats.Length).Select(s => Calls(setup, AllAtOnce(setup) ? Leading(setup) : s)).ToList();
+        // Dice may fall in any number of ways, and nobody keeps them apart.
+        return AsTheyFall(setup) || calls.TrueForAll(c => c.Count <= FewCalls.Most) ? Compile<FewCalls>(setup, calls, beliefs) : Compile<ManyCalls>(setup, calls, beliefs);
     }
+
+    private Game Compile<TSet>(Setup setup, List<IReadOnlyList<Call>> calls, IAnswers? beliefs) where TSet : struct, ICallSet<TSet>
+    {
+        bool atOnce = AllAtOnce(setup);
+        var places = calls.Select((mine, seat) =>
+        {
+            int whose = atOnce ? Leading(setup) : seat;
+            var list = AsTheyFall(setup) ? CallList<TSet>.AsTheyFall(mine) : new(mine, beliefs is null ? null : ask => beliefs.For(whose, ask).Right, Apart(setup, whose), NeverForeseen);
+            return new CalledPlace<TSet>(list, setup.Seats[seat].GrownUp ? null : [.. mine.Select(c => c.Asks.Select(a => new SeatAsk(seat, a)).ToArray())]);
+        });
+        return new Game<CalledRules<TSet>, CalledState<TSet>>(setup, new([.. places], new(calls.Select(c => (double)c.Count)), Rounds(setup), atOnce, Leading(setup), Handling(setup)));
+    }
+
+    /// <summary>For whom calls are made that all answer: the first child.</summary>
+    private static int Leading(Setup setup) => Math.Max(0, setup.Seats.ToList().FindIndex(s => !s.GrownUp));
+
+    /// <summary>What is called first: what is at her edge, then what is firm, what she knows, and what is a stretch.</summary>
+    internal static int Rank(double right) => FirmnessScale.Of(right) switch { Firmness.Edge => 0, Firmness.Firm => 1, Firmness.Sure => 2, _ => 3 };
 
     public sealed override Facts ExactFacts(Setup setup)
     {
@@ -73,13 +85,7 @@ public abstract class CalledFrame : Frame
     public override IReadOnlyList<string> Audit(Setup setup) => [];
 }
 
-[InlineArray(32)]
-internal struct CallsGiven
-{
-    private byte first;
-}
-
-internal struct CalledState
+internal struct CalledState<TSet> where TSet : struct, ICallSet<TSet>
 {
     public Head Head;
     public StepKind Phase;
@@ -90,20 +96,24 @@ internal struct CalledState
     /// <summary>Calls still to be made.</summary>
     public short ToCome;
     public CallsGiven Given;
-    public CallMemories Memories;
+    public CallMemories<TSet> Memories;
 }
 
+/// <param name="Asks">By call; null for a grown-up.</param>
+internal sealed record CalledPlace<TSet>(CallList<TSet> List, SeatAsk[][]? Asks) where TSet : struct, ICallSet<TSet>;
+
 /// <summary>The rules of every game with a caller: a call, and the one move that answers it.</summary>
-/// <param name="asks">By seat and call; null for a grown-up.</param>
+/// <param name="kinds">A turn is told by its call.</param>
 /// <param name="rounds">Calls for each player, or for all at once.</param>
-internal readonly struct CalledRules(CallList[] lists, Ask[][]?[] asks, int rounds, bool atOnce, int leading, float seconds) : IRules<CalledState>
+internal readonly struct CalledRules<TSet>(CalledPlace<TSet>[] places, TurnKinds kinds, int rounds, bool atOnce, int leading, float seconds) : IRules<CalledState<TSet>>
+    where TSet : struct, ICallSet<TSet>
 {
-    public int Seats => lists.Length;
+    public int Seats => places.Length;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public ref Head Head(ref CalledState s) => ref s.Head;
+    public ref Head Head(ref CalledState<TSet> s) => ref s.Head;
 
-    public void Start(ref CalledState s, int first)
+    public void Start(ref CalledState<TSet> s, int first)
     {
         s = default;
         s.Head = Games.Head.At(first, Seats);
@@ -111,32 +121,34 @@ internal readonly struct CalledRules(CallList[] lists, Ask[][]?[] asks, int roun
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public Step Next(in CalledState s) => new(s.Phase, s.Head.Mover);
+    public Step Next(in CalledState<TSet> s) => new(s.Phase, s.Head.Mover);
 
-    /// <summary>Whose calls and memory are used for the mover.</summary>
+    /// <summary>Whose memory is used for the mover.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private int Place(in CalledState s) => atOnce ? 0 : s.Head.Mover;
+    private int Place(in CalledState<TSet> s) => atOnce ? 0 : s.Head.Mover;
+
+    private CallList<TSet> List(in CalledState<TSet> s) => places[s.Head.Mover].List;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public int Draw(ref CalledState s, ref Rng rng) => lists[s.Head.Mover].Draw(in s.Memories[Place(in s)], ref rng);
+    public int Draw(ref CalledState<TSet> s, ref Rng rng) => List(in s).Draw(in s.Memories[Place(in s)], ref rng);
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public void Deal(ref CalledState s, int outcome)
+    public void Deal(ref CalledState<TSet> s, int outcome)
     {
         s.Call = (short)outcome;
-        lists[s.Head.Mover].Take(ref s.Memories[Place(in s)], outcome);
+        List(in s).Take(ref s.Memories[Place(in s)], outcome);
         s.Phase = StepKind.Choice;
     }
 
     private static Move Answer => new(0, 0);
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public Move Plain(in CalledState s, ref Rng rng) => Answer;
+    public Move Plain(in CalledState<TSet> s, ref Rng rng) => Answer;
 
-    public Move Best(in CalledState s, ref Rng rng) => Answer;
+    public Move Best(in CalledState<TSet> s, ref Rng rng) => Answer;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public int Asks(in CalledState s, Move move, Span<SeatAsk> into)
+    public int Asks(in CalledState<TSet> s, Move move, Span<SeatAsk> into)
     {
         int count = 0;
         if (!atOnce) Put(in s, s.Head.Mover, into, ref count);
@@ -147,39 +159,46 @@ internal readonly struct CalledRules(CallList[] lists, Ask[][]?[] asks, int roun
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private void Put(in CalledState s, int seat, Span<SeatAsk> into, ref int count)
+    private void Put(in CalledState<TSet> s, int seat, Span<SeatAsk> into, ref int count)
     {
-        if (asks[seat] is not { } mine) return;
+        if (places[seat].Asks is not { } mine) return;
         foreach (var ask in mine[s.Call])
-            if (count < into.Length) into[count++] = new(seat, ask);
+            if (count < into.Length) into[count++] = ask;
     }
 
-    [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public float Seconds(in CalledState s, Step step, Move move) => step.Kind == StepKind.Choice ? seconds : 0;
+    public int TurnKinds => kinds.All;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public bool Seeking(in CalledState s, Move move) => false;
+    public int TurnKind(in CalledState<TSet> s, Move move) => kinds[Place(in s)] + s.Call;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public void Apply(ref CalledState s, Move move, Answered answered)
+    public float Seconds(in CalledState<TSet> s, Step step, Move move) => step.Kind == StepKind.Choice ? seconds : 0;
+
+    public bool Seeking(in CalledState<TSet> s, Move move) => false;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public void Apply(ref CalledState<TSet> s, Move move, Answered answered)
     {
         s.Head.Turns++;
         if (!atOnce) s.Given[s.Head.Mover]++;
-        s.ToCome--;
-        s.Phase = s.ToCome == 0 ? StepKind.Over : StepKind.Chance;
-        if (!atOnce && s.ToCome > 0) Pass(ref s);
+        if (--s.ToCome == 0) s.Phase = StepKind.Over;
+        else
+        {
+            s.Phase = StepKind.Chance;
+            if (!atOnce) Pass(ref s);
+        }
     }
 
     /// <summary>On to the next who still gets calls.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private void Pass(ref CalledState s)
+    private void Pass(ref CalledState<TSet> s)
     {
         do s.Head.NextMover();
         while (s.Given[s.Head.Mover] >= rounds);
     }
 
     /// <summary>Over when everyone who is here has had her calls; whoever came later still gets hers.</summary>
-    public void Settle(ref CalledState s)
+    public void Settle(ref CalledState<TSet> s)
     {
         s.ToCome = (short)Math.Max(0, Left(in s));
         if (s.ToCome == 0)
@@ -189,14 +208,14 @@ internal readonly struct CalledRules(CallList[] lists, Ask[][]?[] asks, int roun
         }
         if (atOnce) s.Head.Mover = (byte)leading;
         else if (s.Given[s.Head.Mover] >= rounds || (s.Head.Active >> s.Head.Mover & 1) == 0) Pass(ref s);
-        if (s.Phase != StepKind.Choice || s.Call >= lists[s.Head.Mover].Calls.Count) s.Phase = StepKind.Chance;
+        if (s.Phase != StepKind.Choice || s.Call >= List(in s).Calls.Count) s.Phase = StepKind.Chance;
     }
 
-    public int Points(in CalledState s, int seat) => atOnce ? s.Head.Turns : s.Given[seat];
+    public int Points(in CalledState<TSet> s, int seat) => atOnce ? s.Head.Turns : s.Given[seat];
 
-    public bool AimReached(in CalledState s) => s.Phase == StepKind.Over;
+    public bool AimReached(in CalledState<TSet> s) => s.Phase == StepKind.Over;
 
-    public int Left(in CalledState s)
+    public int Left(in CalledState<TSet> s)
     {
         if (atOnce) return s.Head.Active == 0 ? 0 : rounds - s.Head.Turns;
         int left = 0;
@@ -204,32 +223,32 @@ internal readonly struct CalledRules(CallList[] lists, Ask[][]?[] asks, int roun
         return left;
     }
 
-    public int Things(in CalledState s) => Left(in s) + s.Head.Turns;
+    public int Things(in CalledState<TSet> s) => Left(in s) + s.Head.Turns;
 
-    public IReadOnlyList<Possible> Possibilities(in CalledState s) => [.. lists[s.Head.Mover].Calls.Select((c, i) => new Possible(i, c.Ways, c.Label))];
+    public IReadOnlyList<Possible> Possibilities(in CalledState<TSet> s) => [.. List(in s).Calls.Select((c, i) => new Possible(i, c.Ways, c.Label))];
 
-    public bool IsLegal(in CalledState s, Move move) => s.Phase == StepKind.Choice && move == Answer;
+    public bool IsLegal(in CalledState<TSet> s, Move move) => s.Phase == StepKind.Choice && move == Answer;
 
-    public IReadOnlyList<Move> Moves(in CalledState s) => s.Phase == StepKind.Choice ? [Answer] : [];
+    public IReadOnlyList<Move> Moves(in CalledState<TSet> s) => s.Phase == StepKind.Choice ? [Answer] : [];
 
-    public Tapped Read(in CalledState s, IReadOnlyList<int> items) => Tapped.NeedsMore;
+    public Tapped Read(in CalledState<TSet> s, IReadOnlyList<int> items) => Tapped.NeedsMore;
 
-    public IReadOnlyList<Zone> Zones(in CalledState s)
+    public IReadOnlyList<Zone> Zones(in CalledState<TSet> s)
     {
         var pile = new Zone(ZoneKind.Pile, "Calls to come", 1, 1, [], Left(in s));
         if (s.Phase != StepKind.Choice || Current(in s) is not { Shown: [_, ..] shown } call) return [pile];
-        var labels = call is { TakesAway: true, Labels: { } all } ? all with { Away = lists[s.Head.Mover].Numbers(s.Memories[Place(in s)]) } : call.Labels;
+        var labels = call is { TakesAway: true, Labels: { } all } ? all with { Away = List(in s).Numbers(s.Memories[Place(in s)]) } : call.Labels;
         return [new(ZoneKind.Stage, "What is shown", 1, shown.Length, shown) { Labels = labels }, pile];
     }
 
-    private Call Current(in CalledState s) => lists[s.Head.Mover].Calls[s.Call];
+    private Call Current(in CalledState<TSet> s) => List(in s).Calls[s.Call];
 
-    public string Says(in CalledState s) => s.Phase switch
+    public string Says(in CalledState<TSet> s) => s.Phase switch
     {
         StepKind.Over => "That was the last one.",
         StepKind.Choice => Current(in s).Says,
         _ => "The next call comes.",
     };
 
-    public string Tells(in CalledState before, Move move, bool found) => Current(in before).Label;
+    public string Tells(in CalledState<TSet> before, Move move, bool found) => Current(in before).Label;
 }

@@ -227,6 +227,10 @@ internal readonly struct PartnersFaceDown(PartnersTable table) : IRules<Partners
         return 1;
     }
 
+    public int TurnKinds => 0;
+
+    public int TurnKind(in PartnersFaceDownState s, Move move) => 0;
+
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public float Seconds(in PartnersFaceDownState s, Step step, Move move) =>
         step.Kind == StepKind.Chance ? Handling.PartnersTurnUp

@@ -182,6 +182,10 @@ internal readonly struct PartnersFaceUp(PartnersTable table) : IRules<PartnersFa
         return 1;
     }
 
+    public int TurnKinds => 0;
+
+    public int TurnKind(in PartnersFaceUpState s, Move move) => 0;
+
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public float Seconds(in PartnersFaceUpState s, Step step, Move move) =>
         step.Kind == StepKind.Chance ? calls ? Handling.PartnersTurnUp : Handling.PartnersDeal
