@@ -73,6 +73,14 @@ internal sealed class AskTable(SimulationPlan plan)
         return counts[at].Code == asked.Ask.Code && counts[at].Seat == asked.Seat ? at : FindFurther(asked, slot);
     }
 
+    /// <summary>Where asks lie.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public ReadOnlySpan<int> Find(ReadOnlySpan<SeatAsk> asks, Span<int> into)
+    {
+        for (int i = 0; i < asks.Length; i++) into[i] = Find(asks[i]);
+        return into[..asks.Length];
+    }
+
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private int Home(SeatAsk asked) => (int)(((ulong)asked.Ask.Code + ((ulong)(uint)asked.Seat << 58)) * 0x9E3779B97F4A7C15UL >> shift);
 
@@ -129,21 +137,21 @@ internal sealed class AskTable(SimulationPlan plan)
     }
 
     /// <summary>Everyone who is asked draws an answer; different seats answer at the same time.</summary>
+    /// <param name="asked">Where the asks lie, those of a seat one after another.</param>
     /// <param name="beyond">Gets who is asked something beyond her range, as bits.</param>
     /// <param name="seconds">How long it takes.</param>
-    public Answered DrawAnswers(ReadOnlySpan<SeatAsk> asks, int game, ref Rng rng, ref uint beyond, out float seconds)
+    public Answered DrawAnswers(ReadOnlySpan<int> asked, int game, ref Rng rng, ref uint beyond, out float seconds)
     {
         float longest = 0, quickest = float.MaxValue;
         uint wrong = 0;
         int fastest = -1;
-        for (int i = 0; i < asks.Length;)
+        for (int i = 0; i < asked.Length;)
         {
-            int seat = asks[i].Seat;
+            int seat = counts[asked[i]].Seat;
             float mine = 0;
-            // A seat's asks follow one another.
             do
             {
-                int at = Find(asks[i++]);
+                int at = asked[i++];
                 ref var met = ref counts[at];
                 met.Tally.Meet(game);
                 beyond |= met.Beyond;
@@ -152,7 +160,7 @@ internal sealed class AskTable(SimulationPlan plan)
                 mine += answering.Seconds(outcome);
                 wrong |= (outcome < Outcome.CountedAll ? 1u : 0) << seat;
             }
-            while (i < asks.Length && asks[i].Seat == seat);
+            while (i < asked.Length && counts[asked[i]].Seat == seat);
             if ((wrong >> seat & 1) == 0 && mine < quickest) (quickest, fastest) = (mine, seat);
             longest = Math.Max(longest, mine);
         }
@@ -162,23 +170,22 @@ internal sealed class AskTable(SimulationPlan plan)
 
     /// <summary>Everyone who is asked is right, in the mean time that it takes to be right.</summary>
     /// <param name="game">Counts the asks in this game; −1 counts nothing.</param>
-    public Answered RightAnswers(ReadOnlySpan<SeatAsk> asks, int game, ref uint beyond, out float seconds)
+    public Answered RightAnswers(ReadOnlySpan<int> asked, int game, ref uint beyond, out float seconds)
     {
         float longest = 0, quickest = float.MaxValue;
         int fastest = -1;
-        for (int i = 0; i < asks.Length;)
+        for (int i = 0; i < asked.Length;)
         {
-            int seat = asks[i].Seat;
+            int seat = counts[asked[i]].Seat;
             float mine = 0;
             do
             {
-                int at = Find(asks[i++]);
-                ref var met = ref counts[at];
+                ref var met = ref counts[asked[i++]];
                 if (game >= 0) met.Tally.Meet(game);
                 beyond |= met.Beyond;
                 mine += met.SecondsRight;
             }
-            while (i < asks.Length && asks[i].Seat == seat);
+            while (i < asked.Length && counts[asked[i]].Seat == seat);
             if (mine < quickest) (quickest, fastest) = (mine, seat);
             longest = Math.Max(longest, mine);
         }

@@ -108,7 +108,8 @@ public sealed record Forecast(
 /// <summary>Makes forecasts: exact where the frame knows it, simulated where it must be.</summary>
 public static class Forecaster
 {
-    private const int Batch = 500;
+    /// <summary>Games between two looks at the error; and so few that one core plays them.</summary>
+    private const int Batch = 500, FewGames = 400;
 
     /// <summary>Forecasts a setup that its frame accepts.</summary>
     /// <param name="facts">The exact facts, where they have been worked out before; they do not depend on the players' estimates.</param>
@@ -119,15 +120,18 @@ public static class Forecaster
         var game = frame.Compile(setup, answers);
         int seats = setup.Seats.Length;
         var plan = new SimulationPlan(options.Behaviour, options.Seed, answers, First(setup), CommonKnobs.Youngest(setup), Ranges(setup), options.Samples);
-        var tally = new GameTally(seats, plan);
+        // Each core has a tally of its own, which knows from batch to batch what was met.
+        GameTally[] tallies = [.. Enumerable.Range(0, options.Samples < FewGames ? 1 : Math.Min(Environment.ProcessorCount, 8)).Select(_ => new GameTally(seats, plan))];
         int played = 0;
         while (played < options.Samples)
         {
             int upTo = goodEnough > 0 ? Math.Min(options.Samples, played + Batch) : options.Samples;
-            tally.Add(OnBothCores(game, plan, played, upTo));
+            OnAllCores(game, plan, tallies, played, upTo);
             played = upTo;
             if (goodEnough > 0 && RelativeError(plan.Seconds.AsSpan(0, played)) < goodEnough) break;
         }
+        var tally = tallies[0];
+        foreach (var other in tallies.Skip(1)) tally.Add(other);
         return Read(frame, setup, options, plan, tally, played, facts ?? frame.ExactFacts(setup, options.Behaviour));
     }
 
@@ -135,19 +139,16 @@ public static class Forecaster
     public static double? Success(Setup setup, IAnswers answers, int games, int seat = 0)
     {
         var plan = new SimulationPlan(Behaviour.Child, 1, answers, First(setup), CommonKnobs.Youngest(setup), Ranges(setup), games);
-        return Player("", Catalogue.Of(setup).Compile(setup, answers).Simulate(plan, 0, games).Asks.Of(seat), 0, games).Success;
+        var tally = new GameTally(setup.Seats.Length, plan);
+        Catalogue.Of(setup).Compile(setup, answers).Simulate(plan, tally, 0, games);
+        return Player("", tally.Asks.Of(seat), 0, games).Success;
     }
 
-    private static GameTally OnBothCores(Game game, SimulationPlan plan, int from, int to)
+    private static void OnAllCores(Game game, SimulationPlan plan, GameTally[] tallies, int from, int to)
     {
-        int workers = to - from < 400 ? 1 : Math.Min(Environment.ProcessorCount, 8);
-        if (workers == 1) return game.Simulate(plan, from, to);
-        var tallies = new GameTally[workers];
-        Parallel.For(0, workers, w => tallies[w] = game.Simulate(plan, At(w), At(w + 1)));
-        for (int w = 1; w < workers; w++) tallies[0].Add(tallies[w]);
-        return tallies[0];
+        Parallel.For(0, tallies.Length, w => game.Simulate(plan, tallies[w], At(w), At(w + 1)));
 
-        int At(int w) => from + (int)((long)(to - from) * w / workers);
+        int At(int w) => from + (int)((long)(to - from) * w / tallies.Length);
     }
 
     private static double RelativeError(ReadOnlySpan<float> seconds)

@@ -21,13 +21,14 @@ public sealed class SimulationBench(Setup setup, IAnswers answers, Behaviour beh
         long Allocated(int n)
         {
             long before = GC.GetAllocatedBytesForCurrentThread();
-            game.Simulate(plan, 0, n);
+            game.Simulate(plan, new(setup.Seats.Length, plan), 0, n);
             return GC.GetAllocatedBytesForCurrentThread() - before;
         }
         long few = Allocated(games / 2);
         long before = GC.GetAllocatedBytesForCurrentThread();
         var clock = Stopwatch.StartNew();
-        var tally = game.Simulate(plan, 0, games);
+        var tally = new GameTally(setup.Seats.Length, plan);
+        game.Simulate(plan, tally, 0, games);
         double seconds = clock.Elapsed.TotalSeconds;
         long all = GC.GetAllocatedBytesForCurrentThread() - before;
         return new(seconds, tally.Turns, tally.Draws, tally.Deals, Math.Max(0, all - few) / (games / 2.0));

@@ -36,6 +36,9 @@ internal sealed class GameTally(int seats, SimulationPlan plan)
     public long[] WaitGames { get; } = new long[seats];
     public AskTable Asks { get; } = new(plan);
 
+    /// <summary>The kinds of turns met so far, where the game numbers them.</summary>
+    public TurnTable? Kinds { get; set; }
+
     public void Add(GameTally other)
     {
         for (int i = 0; i < Wins.Length; i++)
@@ -92,31 +95,34 @@ internal readonly struct ChildWay : IWay
 /// <summary>Plays games through a frame's own rules. One simulator serves every frame.</summary>
 internal static class Simulator
 {
-    /// <summary>Plays games <paramref name="from"/> to <paramref name="to"/> − 1 of the plan.</summary>
-    public static GameTally Play<TRules, TState>(TRules rules, SimulationPlan plan, int from, int to)
+    /// <summary>Plays games <paramref name="from"/> to <paramref name="to"/> − 1 of the plan, and adds them to the tally.</summary>
+    public static void Play<TRules, TState>(TRules rules, SimulationPlan plan, GameTally tally, int from, int to)
         where TRules : struct, IRules<TState>
-        where TState : struct => plan.Behaviour switch
+        where TState : struct
+    {
+        switch (plan.Behaviour)
         {
-            Behaviour.Child => Play<TRules, TState, ChildWay>(rules, plan, from, to),
-            Behaviour.Perfect => Play<TRules, TState, PerfectWay>(rules, plan, from, to),
-            _ => Play<TRules, TState, PlainWay>(rules, plan, from, to),
-        };
+            case Behaviour.Child: Play<TRules, TState, ChildWay>(rules, plan, tally, from, to); break;
+            case Behaviour.Perfect: Play<TRules, TState, PerfectWay>(rules, plan, tally, from, to); break;
+            default: Play<TRules, TState, PlainWay>(rules, plan, tally, from, to); break;
+        }
+    }
 
     /// <summary>The loop allocates nothing. It is called seldom and runs long, so it is compiled at its best from the start.</summary>
-    private static GameTally Play<TRules, TState, TWay>(TRules rules, SimulationPlan plan, int from, int to)
+    private static void Play<TRules, TState, TWay>(TRules rules, SimulationPlan plan, GameTally tally, int from, int to)
         where TRules : struct, IRules<TState>
         where TState : struct
         where TWay : struct, IWay
     {
         int seats = rules.Seats;
-        var tally = new GameTally(seats, plan);
         var state = default(TState);
         Span<SeatAsk> asks = stackalloc SeatAsk[Engine.MostAsks];
+        Span<int> found = stackalloc int[Engine.MostAsks];
         // By seat: seconds of her turns, and how many turns she had.
         Span<float> seconds = stackalloc float[Engine.MostInGroup];
         Span<int> turns = stackalloc int[Engine.MostInGroup];
-        // Where everyone is right, turns of a kind are all alike, and are counted as one.
-        var kinds = TWay.Draws || rules.TurnKinds == 0 ? null : new TurnTable(tally.Asks, rules.TurnKinds);
+        if (rules.TurnKinds > 0) tally.Kinds ??= new(tally.Asks, rules.TurnKinds);
+        var kinds = tally.Kinds;
         var ahead = Rng.ForGame(plan.Seed, from);
         for (int game = from; game < to; game++)
         {
@@ -143,32 +149,25 @@ internal static class Simulator
                 int seat = step.Seat;
                 var move = TWay.Best ? rules.Best(in state, ref rng) : rules.Plain(in state, ref rng);
                 time += rules.Seconds(in state, step, move);
-                if (!TWay.Draws && rules.TurnKinds > 0)
+                int kind = rules.TurnKinds > 0 ? rules.TurnKind(in state, move) : 0;
+                if (rules.TurnKinds > 0 && !kinds!.Knows(kind)) kinds.Learn(kind, tally.Asks.Find(asks[..rules.Asks(in state, move, asks)], found));
+                if (rules.TurnKinds > 0 && !TWay.Draws)
                 {
-                    int kind = rules.TurnKind(in state, move);
-                    if (!kinds!.Knows(kind)) kinds.Learn(kind, asks[..rules.Asks(in state, move, asks)]);
-                    ref readonly var turn = ref kinds.Meet(kind, game);
+                    // Turns of a kind are all alike where everyone is right, and are counted as one.
+                    ref readonly var turn = ref kinds!.Meet(kind, game);
                     time += turn.Seconds;
                     beyond |= turn.Beyond;
                     rules.Apply(ref state, move, new Answered(true, 0, turn.Fastest));
                 }
                 else
                 {
-                    int count = rules.Asks(in state, move, asks);
-                    if (!TWay.Draws && count == 1)
-                    {
-                        // By far the most common turn without mistakes.
-                        ref var met = ref tally.Asks[tally.Asks.Find(asks[0])];
-                        met.Tally.Meet(game);
-                        beyond |= met.Beyond;
-                        time += met.SecondsRight;
-                        rules.Apply(ref state, move, new Answered(true, 0, asks[0].Seat));
-                    }
+                    var asked = rules.TurnKinds > 0 ? kinds!.Asked(kind) : tally.Asks.Find(asks[..rules.Asks(in state, move, asks)], found);
+                    if (asked.IsEmpty) rules.Apply(ref state, move, new Answered(true, 0, seat));
                     else
                     {
                         var answered = TWay.Draws
-                            ? tally.Asks.DrawAnswers(asks[..count], game, ref rng, ref beyond, out float longest)
-                            : tally.Asks.RightAnswers(asks[..count], game, ref beyond, out longest);
+                            ? tally.Asks.DrawAnswers(asked, game, ref rng, ref beyond, out float longest)
+                            : tally.Asks.RightAnswers(asked, game, ref beyond, out longest);
                         time += longest;
                         rules.Apply(ref state, move, rules.Seeking(in state, move) ? answered : answered with { All = true, Wrong = 0 });
                     }
@@ -201,8 +200,7 @@ internal static class Simulator
             tally.LeftSquared += left * left;
             Count(in rules, in state, tally);
         }
-        kinds?.CountAsks();
-        return tally;
+        if (!TWay.Draws) kinds?.CountAsks();
     }
 
     private static int First(SimulationPlan plan, int game, int seats, ref Rng rng) => plan.First switch

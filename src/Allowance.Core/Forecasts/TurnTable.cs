@@ -30,8 +30,8 @@ internal sealed class TurnTable(AskTable asks, int kinds)
     /// <summary>By kind, where it lies, from 1 in the order in which kinds came up; 0 where it has not.</summary>
     private readonly ushort[] places = new ushort[kinds];
 
-    /// <summary>What each kind asks that no other does; and what others ask too, but for the first such ask.</summary>
-    private readonly List<int[]> alone = [[]], more = [[]];
+    /// <summary>What each kind asks; of that what no other kind does; and what others ask too, but for the first such ask.</summary>
+    private readonly List<int[]> all = [[]], alone = [[]], more = [[]];
 
     /// <summary>By ask, the one kind of turn that asks it; 0 where none has yet, or <see cref="Several"/>.</summary>
     private int[] asker = new int[64];
@@ -58,18 +58,22 @@ internal sealed class TurnTable(AskTable asks, int kinds)
         foreach (int ask in more[at]) asks[ask].Tally.Meet(game);
     }
 
-    /// <param name="asked">What turns of this kind ask.</param>
-    public void Learn(int kind, ReadOnlySpan<SeatAsk> asked)
+    /// <summary>Where the asks of a kind lie.</summary>
+    public ReadOnlySpan<int> Asked(int kind) => all[places[kind]];
+
+    /// <param name="asked">Where the asks of turns of this kind lie.</param>
+    public void Learn(int kind, ReadOnlySpan<int> asked)
     {
-        int at = alone.Count;
+        int at = all.Count;
         if (at == counts.Length) Array.Resize(ref counts, 2 * at);
         places[kind] = (ushort)at;
+        all.Add(asked.ToArray());
         alone.Add([]);
         more.Add([]);
         uint beyond = 0;
         var answered = asks.RightAnswers(asked, -1, ref beyond, out float seconds);
         counts[at] = new() { Tally = new(), Seconds = seconds, Fastest = answered.Fastest, Beyond = beyond };
-        foreach (var one in asked) Add(at, asks.Find(one));
+        foreach (int ask in asked) Add(at, ask);
     }
 
     private void Add(int at, int ask)
@@ -104,10 +108,10 @@ internal sealed class TurnTable(AskTable asks, int kinds)
         }
     }
 
-    /// <summary>In the end: what was asked by one kind of turn only came as often as that.</summary>
+    /// <summary>After some games: what was asked by one kind of turn only came as often as that.</summary>
     public void CountAsks()
     {
-        for (int at = 1; at < alone.Count; at++)
+        for (int at = 1; at < all.Count; at++)
             foreach (int ask in alone[at]) asks[ask].Tally = counts[at].Tally;
     }
 }

@@ -241,9 +241,11 @@ internal readonly struct ChainCallRules(Chain chain) : IRules<ChainCallState>
         return 1;
     }
 
-    public int TurnKinds => 0;
+    /// <summary>A turn is told by its call.</summary>
+    public int TurnKinds => Seats * cards;
 
-    public int TurnKind(in ChainCallState s, Move move) => 0;
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int TurnKind(in ChainCallState s, Move move) => s.Head.Mover * cards + s.Calls;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public float Seconds(in ChainCallState s, Step step, Move move) => Handling.ChainCallTurn;

@@ -15,7 +15,8 @@ public abstract class Game(Setup setup)
     /// <summary>Goes on with a run under this game's setup: an allowance was changed, somebody joined or left.</summary>
     public abstract Run Continue(Run run);
 
-    internal abstract GameTally Simulate(SimulationPlan plan, int from, int to);
+    /// <summary>Plays games of the plan, and adds them to the tally.</summary>
+    internal abstract void Simulate(SimulationPlan plan, GameTally tally, int from, int to);
 }
 
 /// <summary>A game at a table, changed by chance and moves. Copy it to look ahead.</summary>
@@ -89,7 +90,7 @@ public sealed class Game<TRules, TState>(Setup setup, TRules rules) : Game(setup
         return new Run<TRules, TState>(rules, state);
     }
 
-    internal override GameTally Simulate(SimulationPlan plan, int from, int to) => Simulator.Play<TRules, TState>(rules, plan, from, to);
+    internal override void Simulate(SimulationPlan plan, GameTally tally, int from, int to) => Simulator.Play<TRules, TState>(rules, plan, tally, from, to);
 }
 
 public sealed class Run<TRules, TState>(TRules rules, TState start) : Run

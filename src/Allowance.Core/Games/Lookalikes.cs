@@ -469,9 +469,12 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
         return 1;
     }
 
-    public int TurnKinds => 0;
+    /// <summary>A turn is told by the card that was seen first; one that finds nothing comes last.</summary>
+    public int TurnKinds => seats.Length * (table.Cards.Length + 1);
 
-    public int TurnKind(in LookalikesState s, Move move) => 0;
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int TurnKind(in LookalikesState s, Move move) =>
+        s.Head.Mover * (table.Cards.Length + 1) + (move.Items == 0 ? table.Cards.Length : line ? move.First : s.Places[move.First]);
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public float Seconds(in LookalikesState s, Step step, Move move) => step.Kind == StepKind.Chance
