@@ -121,6 +121,66 @@ public class EngineTests
         }, iter: 60, threads: 1);
     }
 
+    /// <summary>The simulator counts kinds of turns; a slow player of the same games counts each ask as it comes.</summary>
+    [Theory, MemberData(nameof(Frames))]
+    public void Simulated_games_count_every_ask_that_is_put(string id)
+    {
+        var frame = Frame(id);
+        int compared = 0;
+        foreach (var level in frame.Data.Levels) Compare(Setup.Default(frame.Data, Seat.Child("a", 5), Seat.Child("b", 7)) with { LevelId = level.Id });
+        Setups.Random(frame.Data).Sample(Compare, iter: 15, threads: 1);
+        Assert.True(compared >= 4, $"Only {compared} were compared.");
+
+        void Compare(Setup setup)
+        {
+            if (frame.Check(setup).Count > 0 || frame.IsRace(setup)) return;
+            var answers = new LearnerAnswers(setup, new DateOnly(2026, 1, 1));
+            foreach (var behaviour in Enum.GetValues<Behaviour>())
+            {
+                var expected = Slowly(frame, setup, answers, behaviour, games: 60);
+                if (expected is null) continue;
+                var forecast = Forecaster.Make(setup, answers, new ForecastOptions(behaviour, 3, 60));
+                var met = forecast.Players.SelectMany((p, seat) => p.Asks.Select(a => ((seat, a.Ask), (Math.Round(60 * a.PerGame), Math.Round(60 * a.Seen))))).ToDictionary();
+                Assert.True(expected.Count == met.Count && expected.All(e => met.GetValueOrDefault(e.Key) == (e.Value.Count, e.Value.Games)), $"{setup.ToLink()} {behaviour}");
+                compared++;
+            }
+        }
+    }
+
+    /// <returns>Null where several answer at once and may be wrong: a run at a table takes one answer.</returns>
+    private static Dictionary<(int Seat, Ask Ask), (int Count, int Games)>? Slowly(Frame frame, Setup setup, LearnerAnswers answers, Behaviour behaviour, int games)
+    {
+        var met = new Dictionary<(int, Ask), (int Count, int Games)>();
+        var game = frame.Compile(setup, answers);
+        string first = setup.Frame.Knob("first") is null ? "seat" : setup.Get<ChoiceValue>("first").Id;
+        for (int g = 0; g < games; g++)
+        {
+            var rng = Rng.ForGame(3, g);
+            var here = new HashSet<(int, Ask)>();
+            var run = game.Start(first switch { "alternate" => g % setup.Seats.Length, "youngest" => Enumerable.Range(0, setup.Seats.Length).MinBy(s => setup.Seats[s].GrownUp ? 100 : setup.Seats[s].Age ?? 5), "draw" => rng.Below(setup.Seats.Length), _ => 0 });
+            while (run.Next.Kind != StepKind.Over && run.Turns < Engine.MostTurns)
+            {
+                if (run.Next.Kind == StepKind.Chance)
+                {
+                    run.Deal(run.Draw(ref rng));
+                    continue;
+                }
+                var move = behaviour == Behaviour.Perfect ? run.Best(ref rng) : run.Plain(ref rng);
+                var asks = run.Asks(move);
+                if (behaviour == Behaviour.Child && asks.Any(a => a.Seat != run.Next.Seat)) return null;
+                bool right = true;
+                foreach (var (seat, ask) in asks)
+                {
+                    var (count, seen) = met.GetValueOrDefault((seat, ask));
+                    met[(seat, ask)] = (count + 1, seen + (here.Add((seat, ask)) ? 1 : 0));
+                    if (behaviour == Behaviour.Child) right &= answers.For(seat, ask).Draw(ref rng) >= Outcome.CountedAll;
+                }
+                run.Apply(move, right || !run.Seeking(move));
+            }
+        }
+        return met;
+    }
+
     [Theory, MemberData(nameof(Frames))]
     public void The_same_seed_gives_the_same_forecast_whatever_the_cores(string id)
     {

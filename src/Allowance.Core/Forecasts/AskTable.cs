@@ -108,10 +108,10 @@ internal sealed class AskTable(SimulationPlan plan)
             Array.Resize(ref answers, 2 * last);
         }
         (counts[last], answers[last], places[slot]) = (count, answering, last);
-        if (8 * last > places.Length)
+        if (4 * last > places.Length)
         {
-            places = new int[4 * places.Length];
-            shift -= 2;
+            places = new int[2 * places.Length];
+            shift--;
             for (int at = 1; at <= last; at++) places[Free(AskedAt(at))] = at;
         }
         return last;

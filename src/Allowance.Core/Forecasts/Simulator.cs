@@ -1,3 +1,4 @@
+using System.Numerics;
 using System.Runtime.CompilerServices;
 using Allowance.Core.Games;
 using Allowance.Core.Numbers;
@@ -61,6 +62,13 @@ internal sealed class GameTally(int seats, SimulationPlan plan)
     }
 }
 
+/// <summary>The seconds of one seat's turns in a game, and how many turns it had.</summary>
+internal struct SeatTime
+{
+    public float Seconds;
+    public int Turns;
+}
+
 /// <summary>How those who play decide and answer. A type for each, so that the loop is compiled for each.</summary>
 internal interface IWay
 {
@@ -118,10 +126,8 @@ internal static class Simulator
         var state = default(TState);
         Span<SeatAsk> asks = stackalloc SeatAsk[Engine.MostAsks];
         Span<int> found = stackalloc int[Engine.MostAsks];
-        // By seat: seconds of her turns, and how many turns she had.
-        Span<float> seconds = stackalloc float[Engine.MostInGroup];
-        Span<int> turns = stackalloc int[Engine.MostInGroup];
-        if (rules.TurnKinds > 0) tally.Kinds ??= new(tally.Asks, rules.TurnKinds);
+        Span<SeatTime> times = stackalloc SeatTime[Engine.MostInGroup];
+        if (rules.TurnKinds > 0) tally.Kinds ??= new(tally.Asks, rules.TurnKinds, !TWay.Draws);
         var kinds = tally.Kinds;
         var ahead = Rng.ForGame(plan.Seed, from);
         for (int game = from; game < to; game++)
@@ -129,7 +135,7 @@ internal static class Simulator
             // The next game's generator is made while this one is played, so that nobody waits for it.
             Rng rng = ahead, start = ahead;
             ahead = Rng.ForGame(plan.Seed, game + 1);
-            for (int i = 0; i < seats; i++) (seconds[i], turns[i]) = (0, 0);
+            for (int i = 0; i < seats; i++) times[i] = default;
             rules.Start(ref state, First(plan, game, seats, ref rng));
             ref var head = ref rules.Head(ref state);
             int ended = 0, deals = 0;
@@ -172,23 +178,31 @@ internal static class Simulator
                         rules.Apply(ref state, move, rules.Seeking(in state, move) ? answered : answered with { All = true, Wrong = 0 });
                     }
                 }
-                seconds[seat] += time;
+                ref var mine = ref times[seat];
+                mine.Seconds += time;
+                mine.Turns += head.Turns - ended;
                 time = 0;
-                turns[seat] += head.Turns - ended;
                 ended = head.Turns;
                 step = rules.Next(in state);
             }
-            float all = time;
-            for (int i = 0; i < seats; i++) all += seconds[i];
+            for (int i = 0; i < seats; i++) time += times[i].Seconds;
+            int best = -1;
+            uint holders = 0;
             for (int i = 0; i < seats; i++)
             {
-                tally.Beyond[i] += (int)(beyond >> i & 1);
-                if (turns[i] == 0) continue;
+                // Who wins cannot be foreseen, so no branch hangs on it.
+                int points = rules.Points(in state, i);
+                holders = holders & (uint)(0 - Bits.If(points <= best)) | (uint)Bits.If(points >= best) << i;
+                best = Bits.Max(best, points);
+                tally.Beyond[i] += beyond >> i & 1;
+                if (times[i].Turns == 0) continue;
                 tally.WaitGames[i]++;
-                tally.WaitMilliseconds[i] += (long)(1000 * (all - seconds[i]) / turns[i] + .5f);
+                tally.WaitMilliseconds[i] += float.ConvertToIntegerNative<int>(1000 * (time - times[i].Seconds) / times[i].Turns + .5f);
             }
+            if (BitOperations.PopCount(holders) > 1) tally.Ties++;
+            else tally.Wins[BitOperations.TrailingZeroCount(holders)]++;
             plan.Turns[game] = head.Turns;
-            plan.Seconds[game] = all;
+            plan.Seconds[game] = time;
             tally.Turns += head.Turns;
             tally.Deals += deals;
             tally.Draws += rng.DrawsSince(start);
@@ -198,11 +212,11 @@ internal static class Simulator
             long left = rules.Left(in state);
             tally.Left += left;
             tally.LeftSquared += left * left;
-            Count(in rules, in state, tally);
         }
         if (!TWay.Draws) kinds?.CountAsks();
     }
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private static int First(SimulationPlan plan, int game, int seats, ref Rng rng) => plan.First switch
     {
         FirstSeat.Alternate => game % seats,
@@ -210,21 +224,4 @@ internal static class Simulator
         FirstSeat.Draw => rng.Below(seats),
         _ => 0,
     };
-
-    [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private static void Count<TRules, TState>(in TRules rules, in TState state, GameTally tally)
-        where TRules : struct, IRules<TState>
-        where TState : struct
-    {
-        int best = -1, holder = -1;
-        bool shared = false;
-        for (int i = 0; i < rules.Seats; i++)
-        {
-            int points = rules.Points(in state, i);
-            if (points > best) (best, holder, shared) = (points, i, false);
-            else if (points == best) shared = true;
-        }
-        if (shared) tally.Ties++;
-        else tally.Wins[holder]++;
-    }
 }

@@ -1,4 +1,5 @@
 using System.Runtime.CompilerServices;
+using System.Runtime.InteropServices;
 using Allowance.Core.Games;
 
 namespace Allowance.Core.Forecasts;
@@ -13,29 +14,30 @@ internal struct TurnCount
     /// <summary>Who is asked something beyond her range, as bits.</summary>
     public uint Beyond;
 
-    /// <summary>An ask that turns of other kinds put too; 0 where there is none.</summary>
-    public int Shared;
+    /// <summary>Asks that turns of other kinds put too; 0 where there is none.</summary>
+    public int Shared, SharedToo;
 
     /// <summary>There are more such asks.</summary>
     public bool SharesMore;
 }
 
 /// <summary>
-/// Counts turns by their kind, and in the end asks by what each kind asks. An ask of one kind of turn only came as often
-/// as that kind, and in as many games. An ask of several kinds is counted each time, since a game in which two of them came
-/// must not count twice.
+/// Knows what each kind of turn asks. Where everyone is right it counts turns, and in the end asks by what each kind asks:
+/// an ask of one kind of turn only came as often as that kind, and in as many games. An ask of several kinds is counted
+/// each time, since a game in which two of them came must not count twice.
 /// </summary>
-internal sealed class TurnTable(AskTable asks, int kinds)
+/// <param name="counts">Turns are counted; else whoever draws answers counts the asks.</param>
+internal sealed class TurnTable(AskTable asks, int kinds, bool counts)
 {
     /// <summary>By kind, where it lies, from 1 in the order in which kinds came up; 0 where it has not.</summary>
     private readonly ushort[] places = new ushort[kinds];
 
-    /// <summary>What each kind asks; of that what no other kind does; and what others ask too, but for the first such ask.</summary>
+    /// <summary>What each kind asks; of that what no other kind does; and what others ask too, but for the first two such asks.</summary>
     private readonly List<int[]> all = [[]], alone = [[]], more = [[]];
 
     /// <summary>By ask, the one kind of turn that asks it; 0 where none has yet, or <see cref="Several"/>.</summary>
     private int[] asker = new int[64];
-    private TurnCount[] counts = new TurnCount[64];
+    private TurnCount[] turns = new TurnCount[64];
 
     private const int Several = -1;
 
@@ -45,17 +47,20 @@ internal sealed class TurnTable(AskTable asks, int kinds)
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public ref readonly TurnCount Meet(int kind, int game)
     {
-        ref var turn = ref counts[places[kind]];
+        ref var turn = ref turns[places[kind]];
         turn.Tally.Meet(game);
         if (turn.Shared == 0) return ref turn;
         asks[turn.Shared].Tally.Meet(game);
+        if (turn.SharedToo == 0) return ref turn;
+        asks[turn.SharedToo].Tally.Meet(game);
         if (turn.SharesMore) MeetMore(places[kind], game);
         return ref turn;
     }
 
+    [MethodImpl(MethodImplOptions.NoInlining)]
     private void MeetMore(int at, int game)
     {
-        foreach (int ask in more[at]) asks[ask].Tally.Meet(game);
+        foreach (int ask in CollectionsMarshal.AsSpan(more)[at]) asks[ask].Tally.Meet(game);
     }
 
     /// <summary>Where the asks of a kind lie.</summary>
@@ -65,14 +70,15 @@ internal sealed class TurnTable(AskTable asks, int kinds)
     public void Learn(int kind, ReadOnlySpan<int> asked)
     {
         int at = all.Count;
-        if (at == counts.Length) Array.Resize(ref counts, 2 * at);
+        if (at == turns.Length) Array.Resize(ref turns, 2 * at);
         places[kind] = (ushort)at;
         all.Add(asked.ToArray());
         alone.Add([]);
         more.Add([]);
+        if (!counts) return;
         uint beyond = 0;
         var answered = asks.RightAnswers(asked, -1, ref beyond, out float seconds);
-        counts[at] = new() { Tally = new(), Seconds = seconds, Fastest = answered.Fastest, Beyond = beyond };
+        turns[at] = new() { Tally = new(), Seconds = seconds, Fastest = answered.Fastest, Beyond = beyond };
         foreach (int ask in asked) Add(at, ask);
     }
 
@@ -89,7 +95,7 @@ internal sealed class TurnTable(AskTable asks, int kinds)
         if (only != Several)
         {
             // From now on it is counted by itself.
-            asks[ask].Tally = counts[only].Tally;
+            asks[ask].Tally = turns[only].Tally;
             asker[ask] = Several;
             alone[only] = [.. alone[only].Where(a => a != ask)];
             Share(only, ask);
@@ -99,8 +105,9 @@ internal sealed class TurnTable(AskTable asks, int kinds)
 
     private void Share(int at, int ask)
     {
-        ref var turn = ref counts[at];
+        ref var turn = ref turns[at];
         if (turn.Shared == 0) turn.Shared = ask;
+        else if (turn.SharedToo == 0) turn.SharedToo = ask;
         else
         {
             more[at] = [.. more[at], ask];
@@ -112,6 +119,6 @@ internal sealed class TurnTable(AskTable asks, int kinds)
     public void CountAsks()
     {
         for (int at = 1; at < all.Count; at++)
-            foreach (int ask in alone[at]) asks[ask].Tally = counts[at].Tally;
+            foreach (int ask in alone[at]) asks[ask].Tally = turns[at].Tally;
     }
 }

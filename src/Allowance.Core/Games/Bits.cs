@@ -11,6 +11,14 @@ internal static class Bits
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public static ulong If(bool holds) => (ulong)Unsafe.BitCast<bool, byte>(holds);
 
+    /// <summary>The larger of two numbers that are less than 2³¹ apart, without a branch.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public static int Max(int a, int b) => a - (a - b & a - b >> 31);
+
+    /// <summary>The smaller of two numbers that are less than 2³¹ apart, without a branch.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public static int Min(int a, int b) => b + (a - b & a - b >> 31);
+
     /// <summary>The position of the n-th set bit, counted from 0.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public static int Nth(ulong bits, int n)

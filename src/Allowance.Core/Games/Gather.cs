@@ -182,7 +182,7 @@ internal sealed record GatherHeap : Seating
         Cups = [.. seats.Select(s => new DiceCup(setup.At<DiceValue>(s, "dice").Dice))];
         HeadStart = [.. seats.Select(s => setup.At<WholeValue>(s, "headStart").Number)];
         SaysTotal = [.. seats.Select(s => setup.At<FlagValue>(s, "total").On)];
-        Kinds = new(seats.Select(s => SaysTotal[s] ? 2.0 * (Pool + HeadStart.Sum() + 1) * RollKinds(s) : RollKinds(s)));
+        Kinds = new(seats.Select(s => SaysTotal[s] ? (HasSigns ? 2.0 : 1.0) * (Pool + HeadStart.Sum() + 1) * RollKinds(s) : RollKinds(s)));
         CountsAll = [.. Level.Select(l => l is Gather.One or Gather.Two)];
     }
 
@@ -375,6 +375,9 @@ internal struct GatherState
     /// <summary>One more than the face of the colour die, or of the sign die, that was rolled; 0 where none was.</summary>
     public byte Face;
     public ColourCounts Heap;
+
+    /// <summary>Of all colours.</summary>
+    public short InHeap;
     public EightCounts Has, Given;
 }
 
@@ -391,6 +394,7 @@ internal readonly struct GatherRules(GatherHeap heap) : IRules<GatherState>
         s = default;
         s.Head = Games.Head.At(first, Seats);
         for (int c = 0; c < heap.Pieces.Length; c++) s.Heap[c] = (short)heap.Pieces[c];
+        s.InHeap = (short)heap.Pool;
         for (int seat = 0; seat < Seats; seat++) s.Has[seat] = (short)heap.HeadStart[seat];
     }
 
@@ -401,14 +405,19 @@ internal readonly struct GatherRules(GatherHeap heap) : IRules<GatherState>
     private bool DiceLie(in GatherState s) => s.Rolled.Count == heap.Cups[s.Head.Mover].Count;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public int Draw(ref GatherState s, ref Rng rng) => DiceLie(in s) ? heap.Alike[rng.Below(heap.Alike.Length)] : heap.Cups[s.Head.Mover].Draw(in s.Rolled, ref rng);
+    public int Draw(ref GatherState s, ref Rng rng) => heap.HasBeside && DiceLie(in s) ? heap.Alike[rng.Below(heap.Alike.Length)] : heap.Cups[s.Head.Mover].Draw(in s.Rolled, ref rng);
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public void Deal(ref GatherState s, int outcome)
     {
-        if (DiceLie(in s)) s.Face = (byte)(outcome + 1);
-        else s.Rolled.Add(outcome);
-        if (DiceLie(in s) && (s.Face > 0 || !heap.HasBeside)) s.Phase = StepKind.Choice;
+        int missing = heap.Cups[s.Head.Mover].Count - s.Rolled.Count;
+        if (missing > 0)
+        {
+            s.Rolled.Add(outcome);
+            missing--;
+        }
+        else s.Face = (byte)(outcome + 1);
+        if (missing == 0 && (s.Face > 0 || !heap.HasBeside)) s.Phase = StepKind.Choice;
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
@@ -468,7 +477,7 @@ internal readonly struct GatherRules(GatherHeap heap) : IRules<GatherState>
         int seat = s.Head.Mover, moved = Moved(in s, move);
         var cup = heap.Cups[seat];
         int kind = moved * cup.Kinds + cup.Kind(in s.Rolled);
-        return heap.Kinds[seat] + (heap.SaysTotal[seat] ? (2 * s.Has[seat] + (IsMinus(in s) ? 1 : 0)) * heap.RollKinds(seat) + kind : kind);
+        return heap.Kinds[seat] + (heap.SaysTotal[seat] ? (heap.HasSigns ? 2 * s.Has[seat] + (IsMinus(in s) ? 1 : 0) : s.Has[seat]) * heap.RollKinds(seat) + kind : kind);
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
@@ -484,6 +493,7 @@ internal readonly struct GatherRules(GatherHeap heap) : IRules<GatherState>
         if (moved != 0)
         {
             s.Heap[move.Pick] -= (short)moved;
+            s.InHeap -= (short)moved;
             s.Has[seat] += (short)moved;
         }
         s.Rolled = default;
@@ -496,7 +506,7 @@ internal readonly struct GatherRules(GatherHeap heap) : IRules<GatherState>
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private StepKind Onwards(in GatherState s) =>
-        s.Head.Active == 0 || !heap.HasSigns && InHeap(in s) == 0 || heap.Rounds is { } rounds && s.Given[s.Head.Mover] >= rounds ? StepKind.Over : StepKind.Chance;
+        s.Head.Active == 0 || !heap.HasSigns && s.InHeap == 0 || heap.Rounds is { } rounds && s.Given[s.Head.Mover] >= rounds ? StepKind.Over : StepKind.Chance;
 
     public void Settle(ref GatherState s)
     {
@@ -513,15 +523,7 @@ internal readonly struct GatherRules(GatherHeap heap) : IRules<GatherState>
 
     public bool AimReached(in GatherState s) => s.Phase == StepKind.Over;
 
-    public int Left(in GatherState s) => InHeap(in s);
-
-    [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private int InHeap(in GatherState s)
-    {
-        int left = 0;
-        for (int c = 0; c < heap.Pieces.Length; c++) left += s.Heap[c];
-        return left;
-    }
+    public int Left(in GatherState s) => s.InHeap;
 
     public IReadOnlyList<Possible> Possibilities(in GatherState s)
     {
@@ -562,7 +564,7 @@ internal readonly struct GatherRules(GatherHeap heap) : IRules<GatherState>
 
     public string Says(in GatherState s)
     {
-        if (s.Phase == StepKind.Over) return InHeap(in s) == 0 ? "The heap is gone." : "That was the last round.";
+        if (s.Phase == StepKind.Over) return s.InHeap == 0 ? "The heap is gone." : "That was the last round.";
         if (s.Phase == StepKind.Chance) return DiceLie(in s) ? heap.Faces.Length > 0 ? "Which colour?" : "Plus or minus?" : "Roll.";
         var (one, other) = Open(in s);
         if (other >= 0) return "How many? Choose a colour.";

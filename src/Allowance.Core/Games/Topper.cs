@@ -143,6 +143,8 @@ internal enum TopperTie { Pile, Split, Again }
 /// <summary>The table of one setup: what each seat turns up and makes.</summary>
 internal sealed record TopperTable : Seating
 {
+    private readonly int[] hands;
+
     public TopperTable(Setup setup) : base(setup)
     {
         int seats = setup.Seats.Length;
@@ -159,7 +161,9 @@ internal sealed record TopperTable : Seating
         RangeTo = [.. all.Select(s => (setup.At(s, "rangeTo") as WholeValue)?.Number)];
         HeadStart = [.. all.Select(s => setup.At<WholeValue>(s, "headStart").Number)];
         Gap = [.. Level.Select(l => l == "gap")];
-        Kinds = new([Math.Pow(Faces, Cards.Sum())]);
+        Numbers = Pack[^1] + 1;
+        hands = [.. Cards.Select(c => (int)Math.Pow(Numbers, c))];
+        Kinds = new([hands.Aggregate(1.0, (all, h) => all * (h + 1))]);
         Order = [.. all.OrderBy(s => RangeTo[s] ?? int.MaxValue)];
         HasOwnPiles = RangeTo.Any(r => r is not null);
     }
@@ -182,11 +186,22 @@ internal sealed record TopperTable : Seating
 
     public byte[] Pack { get; }
 
-    /// <summary>The cards by their numbers, and none.</summary>
-    public int Faces => Pack[^1] + 2;
+    /// <summary>All numbers on cards are below it.</summary>
+    public int Numbers { get; }
 
-    /// <summary>A round is told by what everyone turned up, and nothing by who is not in it.</summary>
     public TurnKinds Kinds { get; }
+
+    /// <summary>How many hands a seat may turn up, in their order.</summary>
+    public int HandsOf(int seat) => hands[seat];
+
+    /// <summary>A hand as a number below <see cref="HandsOf"/>.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int Code(ReadOnlySpan<byte> hand)
+    {
+        int code = 0;
+        foreach (byte card in hand) code = code * Numbers + card;
+        return code;
+    }
 
     public TopperMake[] Make { get; }
 
@@ -224,12 +239,36 @@ internal sealed record TopperTable : Seating
     /// <summary>Everyone turns up as many, makes the same of them, and draws from all.</summary>
     public bool AllAlike => Make.Distinct().Count() == 1 && Cards.Distinct().Count() == 1 && RangeTo.All(r => r is null);
 
+    /// <summary>How many cards a round takes, by who is in it, as bits.</summary>
+    public short[] ForRounds() => [.. Enumerable.Range(0, 1 << Seats).Select(seats => (short)ForRound((uint)seats))];
+
     public int ForRound(uint seats)
     {
         int cards = 0;
         for (int s = 0; s < Cards.Length; s++)
             if ((seats >> s & 1) != 0) cards += Cards[s];
         return cards;
+    }
+
+    /// <summary>What a seat's own cards ask of her.</summary>
+    public Ask Own(int seat, ReadOnlySpan<byte> hand)
+    {
+        var support = Support[seat];
+        switch (Make[seat])
+        {
+            case TopperMake.Single: return new(AskKind.Say, hand[0], Form, support: support);
+            case TopperMake.Difference: return new(AskKind.Gap, Math.Max(hand[0], hand[1]), Math.Min(hand[0], hand[1]), Form.Numeral, support);
+            case TopperMake.Digits or TopperMake.BestDigits: return new(AskKind.Digits, Value(Make[seat], hand), Form.Numeral, support: support);
+            default:
+                Span<int> falling = stackalloc int[hand.Length];
+                for (int i = 0; i < hand.Length; i++)
+                {
+                    int at = i;
+                    for (; at > 0 && falling[at - 1] < hand[i]; at--) falling[at] = falling[at - 1];
+                    falling[at] = hand[i];
+                }
+                return new(Make[seat] == TopperMake.Sum ? AskKind.Join : AskKind.Times, falling, Form.Numeral, support: support);
+        }
     }
 
     /// <summary>What cards make; of digits the first is the largest place.</summary>
@@ -289,9 +328,38 @@ internal struct TopperState
     public DrawPile Pile;
 }
 
+/// <summary>What every hand of a seat makes and asks, by its code.</summary>
+internal sealed record TopperMade(int[] Values, Ask[] Asks)
+{
+    private const int MostHands = 4_096;
+
+    /// <summary>By seat; null where it may turn up too many hands, so that each is worked out when it comes.</summary>
+    public static TopperMade?[] OfAll(TopperTable table) => [.. Enumerable.Range(0, table.Seats).Select(s => Of(table, s))];
+
+    private static TopperMade? Of(TopperTable table, int seat)
+    {
+        int hands = table.HandsOf(seat);
+        if (hands > MostHands) return null;
+        var made = new TopperMade(new int[hands], new Ask[hands]);
+        Span<byte> hand = stackalloc byte[table.Cards[seat]];
+        for (int code = 0; code < hands; code++)
+        {
+            for (int card = hand.Length - 1, rest = code; card >= 0; card--, rest /= table.Numbers) hand[card] = (byte)(rest % table.Numbers);
+            made.Values[code] = TopperTable.Value(table.Make[seat], hand);
+            made.Asks[code] = table.GrownUp[seat] ? default : table.Own(seat, hand);
+        }
+        return made;
+    }
+}
+
 /// <summary>The rules of Topper: everyone's cards are dealt, then one move for all.</summary>
 internal readonly struct TopperRules(TopperTable table) : IRules<TopperState>
 {
+    private readonly TopperMade?[] made = TopperMade.OfAll(table);
+
+    /// <summary>By who is in a round, as bits, how many cards it takes.</summary>
+    private readonly short[] forRound = table.ForRounds();
+
     public int Seats => table.Seats;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
@@ -315,7 +383,7 @@ internal readonly struct TopperRules(TopperTable table) : IRules<TopperState>
     {
         s.InRound = seats;
         (s.At, s.Card) = (0, 0);
-        s.Round = (short)table.ForRound(seats);
+        s.Round = forRound[seats];
         s.Phase = seats != 0 && IsEnough(in s, seats) ? StepKind.Chance : StepKind.Over;
         SkipWhoIsOut(ref s);
     }
@@ -323,7 +391,7 @@ internal readonly struct TopperRules(TopperTable table) : IRules<TopperState>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private bool IsEnough(in TopperState s, uint seats)
     {
-        if (s.Pile.Count < table.ForRound(seats)) return false;
+        if (s.Pile.Count < forRound[seats]) return false;
         if (!table.HasOwnPiles) return true;
         int needed = 0;
         foreach (int seat in table.Order)
@@ -372,7 +440,10 @@ internal readonly struct TopperRules(TopperTable table) : IRules<TopperState>
     private ReadOnlySpan<byte> Hand(in TopperState s, int seat) => ((ReadOnlySpan<byte>)s.Hands).Slice(seat * Topper.MostCardsEach, table.Cards[seat]);
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public int Value(in TopperState s, int seat) => TopperTable.Value(table.Make[seat], Hand(in s, seat));
+    public int Value(in TopperState s, int seat) => made[seat] is { } all ? all.Values[table.Code(Hand(in s, seat))] : TopperTable.Value(table.Make[seat], Hand(in s, seat));
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private Ask Own(in TopperState s, int seat) => made[seat] is { } all ? all.Asks[table.Code(Hand(in s, seat))] : table.Own(seat, Hand(in s, seat));
 
     /// <summary>Without a branch: what cards show cannot be foreseen.</summary>
     private void Compare(ref TopperState s)
@@ -380,17 +451,16 @@ internal readonly struct TopperRules(TopperTable table) : IRules<TopperState>
         // Where the fewest wins, numbers are turned round for it.
         int turn = table.Fewer ? -1 : 1, from = table.Fewer ? 1 << 30 : 0;
         int best = -1, second = -1;
-        Span<int> values = stackalloc int[Engine.MostSeats];
+        uint who = 0;
         for (int seat = 0; seat < Seats; seat++)
         {
             // Who is not in the round has less than anything.
             int isOut = (int)(s.InRound >> seat & 1) - 1, value = from + turn * Value(in s, seat) | isOut;
-            values[seat] = value;
-            second = Math.Max(second, Math.Min(best, value));
-            best = Math.Max(best, value);
+            who = who & (uint)(0 - Bits.If(value <= best)) | (uint)Bits.If(value >= best) << seat;
+            second = Bits.Max(second, Bits.Min(best, value));
+            best = Bits.Max(best, value);
         }
-        s.Who = 0;
-        for (int seat = 0; seat < Seats; seat++) s.Who |= (uint)Bits.If(values[seat] == best & best >= 0) << seat;
+        s.Who = who;
         s.Best = from + turn * best;
         s.Second = second < 0 ? -1 : from + turn * second;
     }
@@ -412,39 +482,14 @@ internal readonly struct TopperRules(TopperTable table) : IRules<TopperState>
         return count;
     }
 
-    [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private Ask Own(in TopperState s, int seat)
-    {
-        var hand = Hand(in s, seat);
-        var support = table.Support[seat];
-        switch (table.Make[seat])
-        {
-            case TopperMake.Single: return new(AskKind.Say, hand[0], table.Form, support: support);
-            case TopperMake.Difference: return new(AskKind.Gap, Math.Max(hand[0], hand[1]), Math.Min(hand[0], hand[1]), Form.Numeral, support);
-            case TopperMake.Digits or TopperMake.BestDigits: return new(AskKind.Digits, Value(in s, seat), Form.Numeral, support: support);
-            default:
-                Span<int> falling = stackalloc int[hand.Length];
-                for (int i = 0; i < hand.Length; i++)
-                {
-                    int at = i;
-                    for (; at > 0 && falling[at - 1] < hand[i]; at--) falling[at] = falling[at - 1];
-                    falling[at] = hand[i];
-                }
-                return new(table.Make[seat] == TopperMake.Sum ? AskKind.Join : AskKind.Times, falling, Form.Numeral, support: support);
-        }
-    }
-
+    /// <summary>A round is told by what everyone turned up, and nothing by who is not in it.</summary>
     public int TurnKinds => table.Kinds.All;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int TurnKind(in TopperState s, Move move)
     {
         int kind = 0;
-        for (int seat = 0; seat < Seats; seat++)
-        {
-            bool isIn = (s.InRound >> seat & 1) != 0;
-            foreach (byte card in Hand(in s, seat)) kind = kind * table.Faces + (isIn ? card + 1 : 0);
-        }
+        for (int seat = 0; seat < Seats; seat++) kind = kind * (table.HandsOf(seat) + 1) + ((s.InRound >> seat & 1) != 0 ? table.Code(Hand(in s, seat)) + 1 : 0);
         return kind;
     }
 

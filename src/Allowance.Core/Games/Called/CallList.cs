@@ -94,7 +94,8 @@ internal sealed class CallList<TSet> where TSet : struct, ICallSet<TSet>
         var fresh = open - stale;
         if (neverForeseen) fresh |= (all - stale).If(fresh.IsEmpty);
         fresh |= open.If(fresh.IsEmpty);
-        return order[(fresh & alike[fresh.First]).Any(ref rng)];
+        var first = fresh & alike[fresh.First];
+        return order[first.Nth(rng.Below(first.Count))];
     }
 
     /// <summary>What would be easily foreseen: numbers called lately, and the next of two that followed in order.</summary>

@@ -1,14 +1,19 @@
 using System.Numerics;
 using System.Runtime.CompilerServices;
-using System.Runtime.Intrinsics;
-using Allowance.Core.Numbers;
 
 namespace Allowance.Core.Games;
 
-/// <summary>A set of calls by their place in the list.</summary>
+/// <summary>A set of calls by their place in the list, up to <see cref="Most"/>.</summary>
 internal interface ICallSet<TSet> where TSet : struct, ICallSet<TSet>
 {
+    static abstract int Most { get; }
+
     bool IsEmpty { get; }
+
+    int Count { get; }
+
+    /// <summary>The place of its first call.</summary>
+    int First { get; }
 
     static abstract TSet Of(int call);
 
@@ -19,88 +24,72 @@ internal interface ICallSet<TSet> where TSet : struct, ICallSet<TSet>
     /// <summary>Those of the first that are not in the second.</summary>
     static abstract TSet operator -(TSet x, TSet y);
 
-    /// <summary>The place of its first call.</summary>
-    int First { get; }
-
     /// <summary>The same set where it holds, else an empty one: without a branch, since what comes up cannot be foreseen.</summary>
     TSet If(bool holds);
 
-    /// <summary>One of the calls, each equally likely.</summary>
-    int Any(ref Rng rng);
+    /// <summary>The place of its n-th call, counted from 0.</summary>
+    int Nth(int n);
 }
 
-/// <summary>Of up to <see cref="Most"/> calls, as nearly every caller has.</summary>
-internal readonly struct FewCalls(ulong bits) : ICallSet<FewCalls>
+/// <summary>Few calls in one register, as nearly every caller has.</summary>
+internal readonly struct CallSet(ulong bits) : ICallSet<CallSet>
 {
-    public const int Most = 64;
-
     private readonly ulong bits = bits;
+
+    public static int Most => 64;
 
     public bool IsEmpty => bits == 0;
 
+    public int Count => BitOperations.PopCount(bits);
+
     public int First => BitOperations.TrailingZeroCount(bits);
 
-    public FewCalls If(bool holds) => new(bits & (0 - Bits.If(holds)));
+    public static CallSet Of(int call) => new(1UL << call);
 
-    public static FewCalls Of(int call) => new(1UL << call);
+    public static CallSet operator |(CallSet x, CallSet y) => new(x.bits | y.bits);
 
-    public static FewCalls operator |(FewCalls x, FewCalls y) => new(x.bits | y.bits);
+    public static CallSet operator &(CallSet x, CallSet y) => new(x.bits & y.bits);
 
-    public static FewCalls operator &(FewCalls x, FewCalls y) => new(x.bits & y.bits);
+    public static CallSet operator -(CallSet x, CallSet y) => new(x.bits & ~y.bits);
 
-    public static FewCalls operator -(FewCalls x, FewCalls y) => new(x.bits & ~y.bits);
+    public CallSet If(bool holds) => new(bits & (0 - Bits.If(holds)));
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public int Any(ref Rng rng) => Bits.Nth(bits, rng.Below(BitOperations.PopCount(bits)));
+    public int Nth(int n) => Bits.Nth(bits, n);
 }
 
-/// <summary>Of up to <see cref="Most"/> calls, in one wide register.</summary>
-internal readonly struct ManyCalls(Vector256<ulong> bits) : ICallSet<ManyCalls>
+/// <summary>Twice as many calls.</summary>
+internal readonly struct TwoSets<THalf>(THalf low, THalf high) : ICallSet<TwoSets<THalf>> where THalf : struct, ICallSet<THalf>
 {
-    public const int Most = 256;
+    private readonly THalf low = low, high = high;
 
-    private readonly Vector256<ulong> bits = bits;
+    public static int Most => 2 * THalf.Most;
 
-    public bool IsEmpty
+    public bool IsEmpty => low.IsEmpty & high.IsEmpty;
+
+    public int Count => low.Count + high.Count;
+
+    public int First => low.IsEmpty ? THalf.Most + high.First : low.First;
+
+    public static TwoSets<THalf> Of(int call) => call < THalf.Most ? new(THalf.Of(call), default) : new(default, THalf.Of(call - THalf.Most));
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public static TwoSets<THalf> operator |(TwoSets<THalf> x, TwoSets<THalf> y) => new(x.low | y.low, x.high | y.high);
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public static TwoSets<THalf> operator &(TwoSets<THalf> x, TwoSets<THalf> y) => new(x.low & y.low, x.high & y.high);
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public static TwoSets<THalf> operator -(TwoSets<THalf> x, TwoSets<THalf> y) => new(x.low - y.low, x.high - y.high);
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public TwoSets<THalf> If(bool holds) => new(low.If(holds), high.If(holds));
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int Nth(int n)
     {
-        [MethodImpl(MethodImplOptions.AggressiveInlining)]
-        get => bits == Vector256<ulong>.Zero;
-    }
-
-    public int First
-    {
-        [MethodImpl(MethodImplOptions.AggressiveInlining)]
-        get
-        {
-            int word = BitOperations.TrailingZeroCount(~Vector256.Equals(bits, Vector256<ulong>.Zero).ExtractMostSignificantBits());
-            return 64 * word + BitOperations.TrailingZeroCount(bits[word & 3]);
-        }
-    }
-
-    [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public ManyCalls If(bool holds) => new(bits & Vector256.Create(0 - Bits.If(holds)));
-
-    public static ManyCalls Of(int call) => new(Vector256<ulong>.Zero.WithElement(call >> 6, 1UL << call));
-
-    [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public static ManyCalls operator |(ManyCalls x, ManyCalls y) => new(x.bits | y.bits);
-
-    [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public static ManyCalls operator &(ManyCalls x, ManyCalls y) => new(x.bits & y.bits);
-
-    [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public static ManyCalls operator -(ManyCalls x, ManyCalls y) => new(Vector256.AndNot(x.bits, y.bits));
-
-    [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public int Any(ref Rng rng)
-    {
-        ulong a = bits.GetElement(0), b = bits.GetElement(1);
-        int inA = BitOperations.PopCount(a), inB = BitOperations.PopCount(b);
-        ulong c = bits.GetElement(2), d = bits.GetElement(3);
-        int inC = BitOperations.PopCount(c), n = rng.Below(inA + inB + inC + BitOperations.PopCount(d));
-        if (n < inA) return Bits.Nth(a, n);
-        if ((n -= inA) < inB) return 64 + Bits.Nth(b, n);
-        return (n -= inB) < inC ? 128 + Bits.Nth(c, n) : 192 + Bits.Nth(d, n - inC);
+        int inLow = low.Count;
+        return n < inLow ? low.Nth(n) : THalf.Most + high.Nth(n - inLow);
     }
 }
 

@@ -17,7 +17,7 @@ public abstract class CalledFrame : Frame
     /// <summary>What can be called at a place, in an order that depends on nothing but the setup; at most <see cref="MostCalls"/>.</summary>
     public abstract IReadOnlyList<Call> Calls(Setup setup, int seat);
 
-    public const int MostCalls = ManyCalls.Most;
+    public const int MostCalls = 256;
 
     /// <summary>How many calls each player gets; where all answer at once, how many there are.</summary>
     protected abstract int Rounds(Setup setup);
@@ -47,7 +47,10 @@ public abstract class CalledFrame : Frame
     {
         var calls = Enumerable.Range(0, setup.Seats.Length).Select(s => Calls(setup, AllAtOnce(setup) ? Leading(setup) : s)).ToList();
         // Dice may fall in any number of ways, and nobody keeps them apart.
-        return AsTheyFall(setup) || calls.TrueForAll(c => c.Count <= FewCalls.Most) ? Compile<FewCalls>(setup, calls, beliefs) : Compile<ManyCalls>(setup, calls, beliefs);
+        int most = AsTheyFall(setup) ? 0 : calls.Max(c => c.Count);
+        return most <= CallSet.Most ? Compile<CallSet>(setup, calls, beliefs)
+            : most <= TwoSets<CallSet>.Most ? Compile<TwoSets<CallSet>>(setup, calls, beliefs)
+            : Compile<TwoSets<TwoSets<CallSet>>>(setup, calls, beliefs);
     }
 
     private Game Compile<TSet>(Setup setup, List<IReadOnlyList<Call>> calls, IAnswers? beliefs) where TSet : struct, ICallSet<TSet>
