@@ -57,6 +57,7 @@ public readonly struct Answering
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private static int AtLeast(uint u, uint bound) => u >= bound ? 1 : 0;
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public float Seconds(Outcome outcome) => seconds[(int)outcome];
 }
 

@@ -136,6 +136,19 @@ internal sealed class AskTable(SimulationPlan plan)
         }
     }
 
+    /// <summary>The one who is asked draws an answer: by far the most common turn.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public Answered DrawAnswer(int asked, int game, ref Rng rng, ref uint beyond, out float seconds)
+    {
+        ref var met = ref counts[asked];
+        met.Tally.Meet(game);
+        beyond |= met.Beyond;
+        ref readonly var answering = ref answers[asked];
+        var outcome = answering.Draw(ref rng);
+        seconds = answering.Seconds(outcome);
+        return Answered.By(met.Seat, outcome >= Outcome.CountedAll);
+    }
+
     /// <summary>Everyone who is asked draws an answer; different seats answer at the same time.</summary>
     /// <param name="asked">Where the asks lie, those of a seat one after another.</param>
     /// <param name="beyond">Gets who is asked something beyond her range, as bits.</param>

@@ -156,28 +156,28 @@ internal static class Simulator
                 var move = TWay.Best ? rules.Best(in state, ref rng) : rules.Plain(in state, ref rng);
                 time += rules.Seconds(in state, step, move);
                 int kind = rules.TurnKinds > 0 ? rules.TurnKind(in state, move) : 0;
-                if (rules.TurnKinds > 0 && !kinds!.Knows(kind)) kinds.Learn(kind, tally.Asks.Find(asks[..rules.Asks(in state, move, asks)], found));
+                if (rules.TurnKinds > 0 && !kinds!.Knows(kind)) Learn(in rules, in state, move, tally);
+                Answered answered;
                 if (rules.TurnKinds > 0 && !TWay.Draws)
                 {
                     // Turns of a kind are all alike where everyone is right, and are counted as one.
                     ref readonly var turn = ref kinds!.Meet(kind, game);
                     time += turn.Seconds;
                     beyond |= turn.Beyond;
-                    rules.Apply(ref state, move, new Answered(true, 0, turn.Fastest));
+                    answered = new(true, 0, turn.Fastest);
                 }
                 else
                 {
                     var asked = rules.TurnKinds > 0 ? kinds!.Asked(kind) : tally.Asks.Find(asks[..rules.Asks(in state, move, asks)], found);
-                    if (asked.IsEmpty) rules.Apply(ref state, move, new Answered(true, 0, seat));
-                    else
-                    {
-                        var answered = TWay.Draws
-                            ? tally.Asks.DrawAnswers(asked, game, ref rng, ref beyond, out float longest)
-                            : tally.Asks.RightAnswers(asked, game, ref beyond, out longest);
-                        time += longest;
-                        rules.Apply(ref state, move, rules.Seeking(in state, move) ? answered : answered with { All = true, Wrong = 0 });
-                    }
+                    float longest = 0;
+                    answered = asked.IsEmpty ? new(true, 0, seat)
+                        : !TWay.Draws ? tally.Asks.RightAnswers(asked, game, ref beyond, out longest)
+                        : asked.Length == 1 ? tally.Asks.DrawAnswer(asked[0], game, ref rng, ref beyond, out longest)
+                        : tally.Asks.DrawAnswers(asked, game, ref rng, ref beyond, out longest);
+                    time += longest;
+                    if (TWay.Draws && !rules.Seeking(in state, move)) answered = answered with { All = true, Wrong = 0 };
                 }
+                rules.Apply(ref state, move, answered);
                 ref var mine = ref times[seat];
                 mine.Seconds += time;
                 mine.Turns += head.Turns - ended;
@@ -214,6 +214,17 @@ internal static class Simulator
             tally.LeftSquared += left * left;
         }
         if (!TWay.Draws) kinds?.CountAsks();
+    }
+
+    /// <summary>Finds out what a kind of turn asks, the first time that it comes.</summary>
+    [MethodImpl(MethodImplOptions.NoInlining)]
+    private static void Learn<TRules, TState>(in TRules rules, in TState state, Move move, GameTally tally)
+        where TRules : struct, IRules<TState>
+        where TState : struct
+    {
+        Span<SeatAsk> asks = stackalloc SeatAsk[Engine.MostAsks];
+        Span<int> found = stackalloc int[Engine.MostAsks];
+        tally.Kinds!.Learn(rules.TurnKind(in state, move), tally.Asks.Find(asks[..rules.Asks(in state, move, asks)], found));
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]

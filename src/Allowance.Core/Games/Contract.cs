@@ -37,7 +37,11 @@ public readonly record struct Move
     /// <summary>The turn passes without anything done.</summary>
     public static Move Pass => new(0);
 
-    public bool IsPass => Items == 0 && Pick < 0;
+    public bool IsPass
+    {
+        [MethodImpl(MethodImplOptions.AggressiveInlining)]
+        get => Items == 0 && Pick < 0;
+    }
 }
 
 public readonly record struct SeatAsk(int Seat, Ask Ask);
@@ -49,6 +53,7 @@ public readonly record struct SeatAsk(int Seat, Ask Ask);
 public readonly record struct Answered(bool All, uint Wrong, int Fastest)
 {
     /// <summary>One mover, who found it or did not.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public static Answered By(int seat, bool right) => new(right, right ? 0 : 1u << seat, right ? seat : -1);
 }
 

@@ -387,6 +387,7 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
         else if (s.Pile.Count == 0) s.Phase = StepKind.Choice;
     }
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public void Settle(ref LookalikesState s)
     {
         if (s.Head.Active == 0 || s.Cards == 0) s.Phase = StepKind.Over;
