@@ -108,7 +108,7 @@ internal sealed class AskTable(SimulationPlan plan)
             Array.Resize(ref answers, 2 * last);
         }
         (counts[last], answers[last], places[slot]) = (count, answering, last);
-        if (4 * last > places.Length)
+        if (8 * last > places.Length)
         {
             places = new int[2 * places.Length];
             shift--;
@@ -179,6 +179,17 @@ internal sealed class AskTable(SimulationPlan plan)
         }
         seconds = longest;
         return new(wrong == 0, wrong, fastest);
+    }
+
+    /// <summary>The one who is asked is right.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public Answered RightAnswer(int asked, int game, ref uint beyond, out float seconds)
+    {
+        ref var met = ref counts[asked];
+        met.Tally.Meet(game);
+        beyond |= met.Beyond;
+        seconds = met.SecondsRight;
+        return new(true, 0, met.Seat);
     }
 
     /// <summary>Everyone who is asked is right, in the mean time that it takes to be right.</summary>

@@ -171,9 +171,9 @@ internal static class Simulator
                     var asked = rules.TurnKinds > 0 ? kinds!.Asked(kind) : tally.Asks.Find(asks[..rules.Asks(in state, move, asks)], found);
                     float longest = 0;
                     answered = asked.IsEmpty ? new(true, 0, seat)
-                        : !TWay.Draws ? tally.Asks.RightAnswers(asked, game, ref beyond, out longest)
-                        : asked.Length == 1 ? tally.Asks.DrawAnswer(asked[0], game, ref rng, ref beyond, out longest)
-                        : tally.Asks.DrawAnswers(asked, game, ref rng, ref beyond, out longest);
+                        : asked.Length == 1
+                            ? TWay.Draws ? tally.Asks.DrawAnswer(asked[0], game, ref rng, ref beyond, out longest) : tally.Asks.RightAnswer(asked[0], game, ref beyond, out longest)
+                            : TWay.Draws ? tally.Asks.DrawAnswers(asked, game, ref rng, ref beyond, out longest) : tally.Asks.RightAnswers(asked, game, ref beyond, out longest);
                     time += longest;
                     if (TWay.Draws && !rules.Seeking(in state, move)) answered = answered with { All = true, Wrong = 0 };
                 }

@@ -321,6 +321,9 @@ internal struct LookalikesState
     public SixtyFour Order;
     public byte Ordered;
 
+    /// <summary>The same places as bits.</summary>
+    public ulong Recent;
+
     /// <summary>The cards nobody has seen; with two backs those of the first form, and those of the second.</summary>
     public DrawPile Pile, Second;
 }
@@ -346,7 +349,7 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
         // The piles and the order are as good as empty without being cleared.
         s.Head = Games.Head.At(first, seats.Length);
         s.First = s.Last = s.Ordered = 0;
-        s.Known = s.Up = s.Shown = 0;
+        s.Known = s.Up = s.Shown = s.Recent = 0;
         s.Taken = default;
         ((Span<byte>)s.Places).Fill(Nothing);
         ((Span<byte>)s.At).Fill(Nothing);
@@ -398,7 +401,7 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
     {
         if (!down) return FromOpen(in s, ref rng);
         int memory = seats[s.Head.Mover].Memory;
-        return Turn(in s, memory == MemoryValue.Nothing ? 0 : memory == MemoryValue.Everything ? s.Known : Latest(in s, memory), ref rng);
+        return Turn(in s, memory == MemoryValue.Nothing ? 0 : memory == MemoryValue.Everything ? s.Known : memory == longestSpan ? s.Recent : Latest(in s, memory), ref rng);
     }
 
     public Move Best(in LookalikesState s, ref Rng rng) => down ? Turn(in s, s.Known, ref rng) : FromOpen(in s, ref rng);
@@ -547,6 +550,7 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
     {
         byte coming = place;
         int kept = s.Ordered;
+        s.Recent |= 1UL << place;
         for (int i = 0; i < kept; i++)
         {
             byte here = s.Order[i];
@@ -554,7 +558,11 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
             if (here == place) return;
             coming = here;
         }
-        if (kept == longestSpan) return;
+        if (kept == longestSpan)
+        {
+            s.Recent &= ~(Bits.If(coming != Nothing) << coming);
+            return;
+        }
         s.Order[kept] = coming;
         s.Ordered++;
     }
@@ -562,6 +570,7 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
     /// <summary>Cards that were taken still count among those seen last; what was forgotten stays so.</summary>
     private static void Forget(ref LookalikesState s, ulong places)
     {
+        s.Recent &= ~places;
         for (int i = 0; i < s.Ordered; i++)
             if (s.Order[i] != Nothing && (places >> s.Order[i] & 1) != 0) s.Order[i] = Nothing;
     }

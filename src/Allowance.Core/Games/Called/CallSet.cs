@@ -65,11 +65,23 @@ internal readonly struct TwoSets<THalf>(THalf low, THalf high) : ICallSet<TwoSet
 
     public static int Most => 2 * THalf.Most;
 
-    public bool IsEmpty => low.IsEmpty & high.IsEmpty;
+    public bool IsEmpty
+    {
+        [MethodImpl(MethodImplOptions.AggressiveInlining)]
+        get => low.IsEmpty & high.IsEmpty;
+    }
 
-    public int Count => low.Count + high.Count;
+    public int Count
+    {
+        [MethodImpl(MethodImplOptions.AggressiveInlining)]
+        get => low.Count + high.Count;
+    }
 
-    public int First => low.IsEmpty ? THalf.Most + high.First : low.First;
+    public int First
+    {
+        [MethodImpl(MethodImplOptions.AggressiveInlining)]
+        get => low.IsEmpty ? THalf.Most + high.First : low.First;
+    }
 
     public static TwoSets<THalf> Of(int call) => call < THalf.Most ? new(THalf.Of(call), default) : new(default, THalf.Of(call - THalf.Most));
 
