@@ -8,10 +8,12 @@ namespace Allowance.Core.Forecasts;
 /// <summary>How often something came in simulated games.</summary>
 internal struct Tally
 {
-    public int LastGame;
+    private int lastGame;
+
+    // Two counts of 32 bits: a million games of two thousand turns fit.
     private ulong times;
 
-    public Tally() => LastGame = -1;
+    public Tally() => lastGame = -1;
 
     public readonly long Count => (uint)times;
 
@@ -22,8 +24,8 @@ internal struct Tally
     public void Meet(int game)
     {
         // Without a branch: whether it is new in a game cannot be foreseen.
-        times += 1 + ((ulong)(LastGame != game ? 1u : 0) << 32);
-        LastGame = game;
+        times += 1 + ((ulong)(lastGame != game ? 1u : 0) << 32);
+        lastGame = game;
     }
 
     /// <summary>Adds games that were played elsewhere.</summary>

@@ -155,8 +155,8 @@ internal static class Simulator
                 int seat = step.Seat;
                 var move = TWay.Best ? rules.Best(in state, ref rng) : rules.Plain(in state, ref rng);
                 time += rules.Seconds(in state, step, move);
-                int kind = rules.TurnKinds > 0 ? rules.TurnKind(in state, move) : 0;
-                if (rules.TurnKinds > 0 && !kinds!.Knows(kind)) Learn(in rules, in state, move, tally);
+                int kind = rules.TurnKinds > 0 ? kinds!.Find(rules.TurnKind(in state, move)) : 0;
+                if (rules.TurnKinds > 0 && kind == 0) kind = Learn(in rules, in state, move, tally);
                 Answered answered;
                 if (rules.TurnKinds > 0 && !TWay.Draws)
                 {
@@ -218,13 +218,13 @@ internal static class Simulator
 
     /// <summary>Finds out what a kind of turn asks, the first time that it comes.</summary>
     [MethodImpl(MethodImplOptions.NoInlining)]
-    private static void Learn<TRules, TState>(in TRules rules, in TState state, Move move, GameTally tally)
+    private static int Learn<TRules, TState>(in TRules rules, in TState state, Move move, GameTally tally)
         where TRules : struct, IRules<TState>
         where TState : struct
     {
         Span<SeatAsk> asks = stackalloc SeatAsk[Engine.MostAsks];
         Span<int> found = stackalloc int[Engine.MostAsks];
-        tally.Kinds!.Learn(rules.TurnKind(in state, move), tally.Asks.Find(asks[..rules.Asks(in state, move, asks)], found));
+        return tally.Kinds!.Learn(rules.TurnKind(in state, move), tally.Asks.Find(asks[..rules.Asks(in state, move, asks)], found));
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]

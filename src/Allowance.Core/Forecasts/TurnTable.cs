@@ -41,19 +41,21 @@ internal sealed class TurnTable(AskTable asks, int kinds, bool counts)
 
     private const int Several = -1;
 
+    /// <summary>Where a kind lies; 0 where it has not come up.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public bool Knows(int kind) => places[kind] != 0;
+    public int Find(int kind) => places[kind];
 
+    /// <summary>Counts a turn of the kind that lies here.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public ref readonly TurnCount Meet(int kind, int game)
+    public ref readonly TurnCount Meet(int at, int game)
     {
-        ref var turn = ref turns[places[kind]];
+        ref var turn = ref turns[at];
         turn.Tally.Meet(game);
         if (turn.Shared == 0) return ref turn;
         asks[turn.Shared].Tally.Meet(game);
         if (turn.SharedToo == 0) return ref turn;
         asks[turn.SharedToo].Tally.Meet(game);
-        if (turn.SharesMore) MeetMore(places[kind], game);
+        if (turn.SharesMore) MeetMore(at, game);
         return ref turn;
     }
 
@@ -64,10 +66,11 @@ internal sealed class TurnTable(AskTable asks, int kinds, bool counts)
     }
 
     /// <summary>Where the asks of a kind lie.</summary>
-    public ReadOnlySpan<int> Asked(int kind) => all[places[kind]];
+    public ReadOnlySpan<int> Asked(int at) => all[at];
 
+    /// <returns>Where the kind lies from now on.</returns>
     /// <param name="asked">Where the asks of turns of this kind lie.</param>
-    public void Learn(int kind, ReadOnlySpan<int> asked)
+    public int Learn(int kind, ReadOnlySpan<int> asked)
     {
         int at = all.Count;
         if (at == turns.Length) Array.Resize(ref turns, 2 * at);
@@ -75,11 +78,12 @@ internal sealed class TurnTable(AskTable asks, int kinds, bool counts)
         all.Add(asked.ToArray());
         alone.Add([]);
         more.Add([]);
-        if (!counts) return;
+        if (!counts) return at;
         uint beyond = 0;
         var answered = asks.RightAnswers(asked, -1, ref beyond, out float seconds);
         turns[at] = new() { Tally = new(), Seconds = seconds, Fastest = answered.Fastest, Beyond = beyond };
         foreach (int ask in asked) Add(at, ask);
+        return at;
     }
 
     private void Add(int at, int ask)
