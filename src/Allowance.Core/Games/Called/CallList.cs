@@ -55,6 +55,7 @@ internal sealed class CallList<TSet> where TSet : struct, ICallSet<TSet>
     /// <param name="neverForeseen">Where only calls are left that could be foreseen, one that came before comes again.</param>
     public CallList(IReadOnlyList<Call> calls, Func<Ask, double>? right, int apart, bool neverForeseen = false)
     {
+        if (calls.Count == 0 || calls.Count > TSet.Most) throw new ArgumentException($"A caller of this kind has 1 to {TSet.Most} calls, not {calls.Count}.", nameof(calls));
         Calls = calls;
         this.apart = apart;
         this.neverForeseen = neverForeseen;

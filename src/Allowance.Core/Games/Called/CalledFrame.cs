@@ -45,7 +45,7 @@ public abstract class CalledFrame : Frame
 
     public sealed override Game Compile(Setup setup, IAnswers? beliefs)
     {
-        var calls = Enumerable.Range(0, setup.Seats.Length).Select(s => Calls(setup, AllAtOnce(setup) ? Leading(setup) : s)).ToList();
+        List<IReadOnlyList<Call>> calls = AllAtOnce(setup) ? [.. Enumerable.Repeat(Calls(setup, Leading(setup)), setup.Seats.Length)] : [.. Enumerable.Range(0, setup.Seats.Length).Select(s => Calls(setup, s))];
         // Dice may fall in any number of ways, and nobody keeps them apart.
         int most = AsTheyFall(setup) ? 0 : calls.Max(c => c.Count);
         return most <= CallSet.Most ? Compile<CallSet>(setup, calls, beliefs)
@@ -56,13 +56,13 @@ public abstract class CalledFrame : Frame
     private Game Compile<TSet>(Setup setup, List<IReadOnlyList<Call>> calls, IAnswers? beliefs) where TSet : struct, ICallSet<TSet>
     {
         bool atOnce = AllAtOnce(setup);
-        var places = calls.Select((mine, seat) =>
-        {
-            int whose = atOnce ? Leading(setup) : seat;
-            var list = AsTheyFall(setup) ? CallList<TSet>.AsTheyFall(mine) : new(mine, beliefs is null ? null : ask => beliefs.For(whose, ask).Right, Apart(setup, whose), NeverForeseen);
-            return new CalledPlace<TSet>(list, setup.Seats[seat].GrownUp ? null : [.. mine.Select(c => c.Asks.Select(a => new SeatAsk(seat, a)).ToArray())]);
-        });
-        return new Game<CalledRules<TSet>, CalledState<TSet>>(setup, new([.. places], new(calls.Select(c => (double)c.Count)), Rounds(setup), atOnce, Leading(setup), Handling(setup)));
+        CallList<TSet>[] lists = atOnce ? [.. Enumerable.Repeat(List(Leading(setup)), calls.Count)] : [.. Enumerable.Range(0, calls.Count).Select(List)];
+        var places = lists.Select((list, seat) => new CalledPlace<TSet>(list, setup.Seats[seat].GrownUp ? null : [.. list.Calls.Select(c => c.Asks.Select(a => new SeatAsk(seat, a)).ToArray())]));
+        var kinds = new TurnKinds(lists.Take(atOnce ? 1 : lists.Length).Select(l => (double)l.Calls.Count));
+        return new Game<CalledRules<TSet>, CalledState<TSet>>(setup, new([.. places], kinds, Rounds(setup), atOnce, Leading(setup), Handling(setup)));
+
+        CallList<TSet> List(int seat) => AsTheyFall(setup) ? CallList<TSet>.AsTheyFall(calls[seat])
+            : new(calls[seat], beliefs is null ? null : ask => beliefs.For(seat, ask).Right, Apart(setup, seat), NeverForeseen);
     }
 
     /// <summary>For whom calls are made that all answer: the first child.</summary>
