@@ -77,6 +77,9 @@ internal interface IWay
 
     /// <summary>Moves are the best ones.</summary>
     static abstract bool Best { get; }
+
+    /// <summary>What is asked is known by the kind of the turn; else each turn's asks are looked up.</summary>
+    static virtual bool ByKind => false;
 }
 
 internal readonly struct PlainWay : IWay
@@ -100,6 +103,16 @@ internal readonly struct ChildWay : IWay
     public static bool Best => false;
 }
 
+/// <summary>The same way, in a game that numbers its kinds of turns.</summary>
+internal readonly struct ByKind<TWay> : IWay where TWay : struct, IWay
+{
+    public static bool Draws => TWay.Draws;
+
+    public static bool Best => TWay.Best;
+
+    static bool IWay.ByKind => true;
+}
+
 /// <summary>Plays games through a frame's own rules. One simulator serves every frame.</summary>
 internal static class Simulator
 {
@@ -116,8 +129,17 @@ internal static class Simulator
         }
     }
 
-    /// <summary>The loop allocates nothing. It is called seldom and runs long, so it is compiled at its best from the start.</summary>
     private static void Play<TRules, TState, TWay>(TRules rules, SimulationPlan plan, GameTally tally, int from, int to)
+        where TRules : struct, IRules<TState>
+        where TState : struct
+        where TWay : struct, IWay
+    {
+        if (rules.TurnKinds > 0) PlayAll<TRules, TState, ByKind<TWay>>(rules, plan, tally, from, to);
+        else PlayAll<TRules, TState, TWay>(rules, plan, tally, from, to);
+    }
+
+    /// <summary>The loop allocates nothing. It is called seldom and runs long, so it is compiled at its best from the start.</summary>
+    private static void PlayAll<TRules, TState, TWay>(TRules rules, SimulationPlan plan, GameTally tally, int from, int to)
         where TRules : struct, IRules<TState>
         where TState : struct
         where TWay : struct, IWay
@@ -127,7 +149,7 @@ internal static class Simulator
         Span<SeatAsk> asks = stackalloc SeatAsk[Engine.MostAsks];
         Span<int> found = stackalloc int[Engine.MostAsks];
         Span<SeatTime> times = stackalloc SeatTime[Engine.MostInGroup];
-        if (rules.TurnKinds > 0) tally.Kinds ??= new(tally.Asks, rules.TurnKinds, !TWay.Draws);
+        if (TWay.ByKind) tally.Kinds ??= new(tally.Asks, rules.TurnKinds, !TWay.Draws);
         var kinds = tally.Kinds;
         var ahead = Rng.ForGame(plan.Seed, from);
         for (int game = from; game < to; game++)
@@ -146,7 +168,7 @@ internal static class Simulator
             {
                 while (step.Kind == StepKind.Chance)
                 {
-                    time += rules.Seconds(in state, step, default);
+                    time += rules.DealSeconds(in state);
                     rules.Deal(ref state, rules.Draw(ref state, ref rng));
                     deals++;
                     step = rules.Next(in state);
@@ -154,11 +176,11 @@ internal static class Simulator
                 if (step.Kind == StepKind.Over || ended >= Engine.MostTurns) break;
                 int seat = step.Seat;
                 var move = TWay.Best ? rules.Best(in state, ref rng) : rules.Plain(in state, ref rng);
-                time += rules.Seconds(in state, step, move);
-                int kind = rules.TurnKinds > 0 ? kinds!.Find(rules.TurnKind(in state, move)) : 0;
-                if (rules.TurnKinds > 0 && kind == 0) kind = Learn(in rules, in state, move, tally);
+                time += rules.MoveSeconds(in state, move);
+                int kind = TWay.ByKind ? kinds!.Find(rules.TurnKind(in state, move)) : 0;
+                if (TWay.ByKind && kind == 0) kind = Learn(in rules, in state, move, tally);
                 Answered answered;
-                if (rules.TurnKinds > 0 && !TWay.Draws)
+                if (TWay.ByKind && !TWay.Draws)
                 {
                     // Turns of a kind are all alike where everyone is right, and are counted as one.
                     ref readonly var turn = ref kinds!.Meet(kind, game);
@@ -168,7 +190,7 @@ internal static class Simulator
                 }
                 else
                 {
-                    var asked = rules.TurnKinds > 0 ? kinds!.Asked(kind) : tally.Asks.Find(asks[..rules.Asks(in state, move, asks)], found);
+                    var asked = TWay.ByKind ? kinds!.Asked(kind) : tally.Asks.Find(asks[..rules.Asks(in state, move, asks)], found);
                     float longest = 0;
                     answered = asked.IsEmpty ? new(true, 0, seat)
                         : asked.Length == 1

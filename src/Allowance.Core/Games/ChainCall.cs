@@ -248,7 +248,10 @@ internal readonly struct ChainCallRules(Chain chain) : IRules<ChainCallState>
     public int TurnKind(in ChainCallState s, Move move) => s.Head.Mover * cards + s.Calls;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public float Seconds(in ChainCallState s, Step step, Move move) => Handling.ChainCallTurn;
+    public float DealSeconds(in ChainCallState s) => Handling.ChainCallTurn;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public float MoveSeconds(in ChainCallState s, Move move) => Handling.ChainCallTurn;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public bool Seeking(in ChainCallState s, Move move) => false;

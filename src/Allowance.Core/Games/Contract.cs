@@ -126,8 +126,11 @@ public interface IRules<TState> where TState : struct
     /// <summary>The kind of the turn that a move makes, from 0.</summary>
     int TurnKind(in TState state, Move move);
 
-    /// <summary>Seconds of handling for what chance brings, or for a move (see <c>Games/Handling.cs</c>).</summary>
-    float Seconds(in TState state, Step step, Move move);
+    /// <summary>Seconds of handling for what chance brings (see <c>Games/Handling.cs</c>).</summary>
+    float DealSeconds(in TState state);
+
+    /// <summary>Seconds of handling for a move.</summary>
+    float MoveSeconds(in TState state, Move move);
 
     /// <summary>True where a wrong answer means that nothing was found; false where it is mended together and the move goes on.</summary>
     bool Seeking(in TState state, Move move);

@@ -288,7 +288,10 @@ internal readonly struct DownLineRules(DownLineTrack track) : IRules<DownLineSta
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public float Seconds(in DownLineState s, Step step, Move move) => step.Kind == StepKind.Chance ? Handling.RollDie : Handling.MovePiece;
+    public float DealSeconds(in DownLineState s) => Handling.RollDie;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public float MoveSeconds(in DownLineState s, Move move) => Handling.MovePiece;
 
     public bool Seeking(in DownLineState s, Move move) => false;
 

@@ -251,7 +251,10 @@ internal readonly struct ErrandRules(ErrandBox box) : IRules<ErrandState>
     public int TurnKind(in ErrandState s, Move move) => box.Kinds[s.Head.Mover] + s.First * box.Numbers + s.Second;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public float Seconds(in ErrandState s, Step step, Move move) => step.Kind == StepKind.Chance ? Handling.ErrandSlip : Handling.ErrandWalk;
+    public float DealSeconds(in ErrandState s) => Handling.ErrandSlip;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public float MoveSeconds(in ErrandState s, Move move) => Handling.ErrandWalk;
 
     public bool Seeking(in ErrandState s, Move move) => false;
 

@@ -481,7 +481,10 @@ internal readonly struct GatherRules(GatherHeap heap) : IRules<GatherState>
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public float Seconds(in GatherState s, Step step, Move move) => step.Kind == StepKind.Chance ? Handling.RollDie : Handling.GatherTake;
+    public float DealSeconds(in GatherState s) => Handling.RollDie;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public float MoveSeconds(in GatherState s, Move move) => Handling.GatherTake;
 
     public bool Seeking(in GatherState s, Move move) => false;
 

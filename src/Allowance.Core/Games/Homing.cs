@@ -439,7 +439,10 @@ internal readonly struct HomingRules(HomingLine line) : IRules<HomingState>
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public float Seconds(in HomingState s, Step step, Move move) => step.Kind == StepKind.Chance ? Handling.RollDie : line.Writes ? Handling.MovePiece + Handling.WriteMove : Handling.MovePiece;
+    public float DealSeconds(in HomingState s) => Handling.RollDie;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public float MoveSeconds(in HomingState s, Move move) => line.Writes ? Handling.MovePiece + Handling.WriteMove : Handling.MovePiece;
 
     public bool Seeking(in HomingState s, Move move) => false;
 

@@ -351,7 +351,10 @@ internal readonly struct LiftRules(LiftHouse house) : IRules<LiftState>
         house.Kinds[s.Head.Mover] + s.Floor * (house.Up.Kinds + house.Down.Kinds) + (s.Down ? house.Up.Kinds + house.Down.Kind(in s.Rolled) : house.Up.Kind(in s.Rolled));
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public float Seconds(in LiftState s, Step step, Move move) => step.Kind == StepKind.Chance ? Handling.RollDie : Handling.MovePiece;
+    public float DealSeconds(in LiftState s) => Handling.RollDie;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public float MoveSeconds(in LiftState s, Move move) => Handling.MovePiece;
 
     public bool Seeking(in LiftState s, Move move) => false;
 

@@ -481,9 +481,10 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
         s.Head.Mover * (table.Cards.Length + 1) + (move.Items == 0 ? table.Cards.Length : line ? move.First : s.Places[move.First]);
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public float Seconds(in LookalikesState s, Step step, Move move) => step.Kind == StepKind.Chance
-        ? down ? Handling.LookalikesTurnUp : Handling.LookalikesDeal
-        : move.Items == 0 ? 0 : Handling.LookalikesTake;
+    public float DealSeconds(in LookalikesState s) => down ? Handling.LookalikesTurnUp : Handling.LookalikesDeal;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public float MoveSeconds(in LookalikesState s, Move move) => move.Items == 0 ? 0 : Handling.LookalikesTake;
 
     public bool Seeking(in LookalikesState s, Move move) => !line;
 

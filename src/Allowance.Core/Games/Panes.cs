@@ -487,7 +487,10 @@ internal readonly struct PanesRules : IRules<PanesState>
     public int TurnKind(in PanesState s, Move move) => s.Call << Seats | (int)move.Items;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public float Seconds(in PanesState s, Step step, Move move) => step.Kind == StepKind.Chance ? Handling.PanesCall : Handling.PanesCover;
+    public float DealSeconds(in PanesState s) => Handling.PanesCall;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public float MoveSeconds(in PanesState s, Move move) => Handling.PanesCover;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public bool Seeking(in PanesState s, Move move) => true;

@@ -494,7 +494,10 @@ internal readonly struct TopperRules(TopperTable table) : IRules<TopperState>
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public float Seconds(in TopperState s, Step step, Move move) => step.Kind == StepKind.Chance ? Handling.TopperTurnUp : Handling.TopperTake;
+    public float DealSeconds(in TopperState s) => Handling.TopperTurnUp;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public float MoveSeconds(in TopperState s, Move move) => Handling.TopperTake;
 
     public bool Seeking(in TopperState s, Move move) => false;
 

@@ -24,7 +24,7 @@ internal interface ICallSet<TSet> where TSet : struct, ICallSet<TSet>
     /// <summary>Those of the first that are not in the second.</summary>
     static abstract TSet operator -(TSet x, TSet y);
 
-    /// <summary>The same set where it holds, else an empty one: without a branch, since what comes up cannot be foreseen.</summary>
+    /// <summary>The same set where it holds, else an empty one; quick where it seldom holds, or cannot be foreseen among few calls.</summary>
     TSet If(bool holds);
 
     /// <summary>The place of its n-th call, counted from 0.</summary>
@@ -95,21 +95,24 @@ internal readonly struct TwoSets<THalf>(THalf low, THalf high) : ICallSet<TwoSet
     public static TwoSets<THalf> operator -(TwoSets<THalf> x, TwoSets<THalf> y) => new(x.low - y.low, x.high - y.high);
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public TwoSets<THalf> If(bool holds) => new(low.If(holds), high.If(holds));
+    public TwoSets<THalf> If(bool holds) => holds ? this : default;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int Nth(int n)
     {
+        // In which half cannot be foreseen.
         int inLow = low.Count;
-        return n < inLow ? low.Nth(n) : THalf.Most + high.Nth(n - inLow);
+        bool further = n >= inLow;
+        int beyond = -(int)Bits.If(further);
+        return (low.If(!further) | high.If(further)).Nth(n - (inLow & beyond)) + (THalf.Most & beyond);
     }
 }
 
 /// <summary>What a caller remembers of one player.</summary>
 internal struct CallMemory<TSet> where TSet : struct, ICallSet<TSet>
 {
-    /// <summary>What was called in this round of all calls.</summary>
-    public TSet Covered;
+    /// <summary>What is still to come in this round of all calls; none where the next round begins.</summary>
+    public TSet Open;
 
     /// <summary>The numbers called last, the newest in the lowest 16 bits, each one more than it is; 0 where there was none.</summary>
     private ulong lately;

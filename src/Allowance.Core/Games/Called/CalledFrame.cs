@@ -175,7 +175,10 @@ internal readonly struct CalledRules<TSet>(CalledPlace<TSet>[] places, TurnKinds
     public int TurnKind(in CalledState<TSet> s, Move move) => kinds[Place(in s)] + s.Call;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public float Seconds(in CalledState<TSet> s, Step step, Move move) => step.Kind == StepKind.Choice ? seconds : 0;
+    public float DealSeconds(in CalledState<TSet> s) => 0;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public float MoveSeconds(in CalledState<TSet> s, Move move) => seconds;
 
     public bool Seeking(in CalledState<TSet> s, Move move) => false;
 

@@ -25,9 +25,9 @@ internal struct PartnersFaceDownState
     /// <summary>The target of the mover.</summary>
     public short Target;
 
-    /// <summary>In <c>run</c>: how many cards were turned in this turn, and the first six numbers.</summary>
-    public byte Lying;
-    public ulong Lanes;
+    /// <summary>In <c>run</c>: what was turned in this turn, as the number of its set where sets are numbered.</summary>
+    public short Set;
+    public RunSet Lying;
 
     /// <summary>Places as bits: with a card; whose card has been seen; turned in this turn; shown from the last turn.</summary>
     public ulong Cards, Known, Up, Shown;
@@ -45,6 +45,8 @@ internal readonly struct PartnersFaceDown(PartnersTable table) : IRules<Partners
     private readonly PartnersSeat[] seats = table.Seats;
     private readonly bool runs = table.Mode == Partners.RunOn;
     private readonly NumberBag all = NumberBag.Of(table.Pack);
+    private readonly RunSets? sets = table.RunSets;
+    private readonly TurnKinds kinds = table.Kinds;
 
     public int Seats => seats.Length;
 
@@ -124,9 +126,9 @@ internal readonly struct PartnersFaceDown(PartnersTable table) : IRules<Partners
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private static void TurnBack(ref PartnersFaceDownState s)
     {
-        s.Up = s.Lanes = 0;
-        s.Sum = 0;
-        s.Lying = 0;
+        s.Up = 0;
+        s.Sum = s.Set = 0;
+        s.Lying = default;
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
@@ -217,8 +219,9 @@ internal readonly struct PartnersFaceDown(PartnersTable table) : IRules<Partners
         if (runs)
         {
             int n = 0;
-            if (s.Lying > 1) into[n++] = new(mover, seat.Together(s.Lanes, s.Lying, s.Sum, s.Places[s.Last]));
-            if (s.Lying > 0 && s.Sum < s.Target) into[n++] = new(mover, seat.Part[s.Sum]);
+            var lying = sets is null ? s.Lying : sets[s.Set];
+            if (lying.Count > 1) into[n++] = new(mover, seat.Together(lying.Lanes, lying.Count, lying.Sum, lying.Last));
+            if (lying.Count > 0 && lying.Sum < s.Target) into[n++] = new(mover, seat.Part[lying.Sum]);
             return n;
         }
         if (move.Items == 0) return 0;
@@ -227,14 +230,17 @@ internal readonly struct PartnersFaceDown(PartnersTable table) : IRules<Partners
         return 1;
     }
 
-    public int TurnKinds => 0;
-
-    public int TurnKind(in PartnersFaceDownState s, Move move) => 0;
+    public int TurnKinds => kinds.All;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public float Seconds(in PartnersFaceDownState s, Step step, Move move) =>
-        step.Kind == StepKind.Chance ? Handling.PartnersTurnUp
-        : move.Items == 0 ? 0 : Handling.PartnersTurnBack;
+    public int TurnKind(in PartnersFaceDownState s, Move move) =>
+        kinds[s.Head.Mover] + (runs ? s.Set : move.Items == 0 ? PartnersTable.NoPair : s.Places[move.First]);
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public float DealSeconds(in PartnersFaceDownState s) => Handling.PartnersTurnUp;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public float MoveSeconds(in PartnersFaceDownState s, Move move) => move.Items == 0 ? 0 : Handling.PartnersTurnBack;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public bool Seeking(in PartnersFaceDownState s, Move move) => !runs;
@@ -294,7 +300,8 @@ internal readonly struct PartnersFaceDown(PartnersTable table) : IRules<Partners
         if (runs)
         {
             s.Sum += (short)number;
-            if (s.Lying++ < 6) s.Lanes = Lanes.Insert(s.Lanes, number);
+            if (sets is null) s.Lying = s.Lying.And(number);
+            else s.Set = (short)sets.Next(s.Set, number);
             return;
         }
         if (s.First == s.Last) return;

@@ -36,6 +36,8 @@ internal readonly struct PartnersFaceUp(PartnersTable table) : IRules<PartnersFa
 {
     private readonly PartnersSeat[] seats = table.Seats;
     private readonly ulong allPlaces = table.AllPlaces;
+
+    private readonly TurnKinds kinds = table.Kinds;
     private readonly bool calls = table.Mode == Partners.Call, alike = table.Seats.DistinctBy(s => (s.Target, s.Same, s.Any)).Count() == 1;
 
     public int Seats => seats.Length;
@@ -182,14 +184,16 @@ internal readonly struct PartnersFaceUp(PartnersTable table) : IRules<PartnersFa
         return 1;
     }
 
-    public int TurnKinds => 0;
-
-    public int TurnKind(in PartnersFaceUpState s, Move move) => 0;
+    public int TurnKinds => kinds.All;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public float Seconds(in PartnersFaceUpState s, Step step, Move move) =>
-        step.Kind == StepKind.Chance ? calls ? Handling.PartnersTurnUp : Handling.PartnersDeal
-        : move.Items == 0 ? 0 : seats[step.Seat].Taking;
+    public int TurnKind(in PartnersFaceUpState s, Move move) => kinds[s.Head.Mover] + (move.IsPass ? PartnersTable.NoPair : s.Places[move.First]);
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public float DealSeconds(in PartnersFaceUpState s) => calls ? Handling.PartnersTurnUp : Handling.PartnersDeal;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public float MoveSeconds(in PartnersFaceUpState s, Move move) => move.Items == 0 ? 0 : seats[s.Head.Mover].Taking;
 
     public bool Seeking(in PartnersFaceUpState s, Move move) => true;
 

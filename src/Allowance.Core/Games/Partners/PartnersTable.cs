@@ -13,6 +13,9 @@ internal sealed class PartnersTable
     /// <summary>What a place without a card shows.</summary>
     public const byte Nothing = 255;
 
+    /// <summary>The kind of a turn in which no pair is seen; else it is the number that is seen first.</summary>
+    public const int NoPair = Deck.LargestNumber + 1;
+
     public PartnersTable(Setup setup)
     {
         Counts = setup.Get<DeckValue>("deck").Deck.Counts;
@@ -22,6 +25,8 @@ internal sealed class PartnersTable
         Layout = setup.Get<SizeValue>("layout");
         Form = CommonKnobs.FormAt(setup, "form");
         Seats = [.. Enumerable.Range(0, setup.Seats.Length).Select(i => new PartnersSeat(setup, i, Counts))];
+        RunSets = Mode == Partners.RunOn ? RunSets.Of(Counts.Keys, Seats.Max(s => s.Target), Engine.MostTurnKinds / Seats.Length) : null;
+        Kinds = new(Seats.Select(s => Mode == Partners.RunOn ? RunSets?.Count ?? double.PositiveInfinity : s.Any ? double.PositiveInfinity : NoPair + 1));
     }
 
     public IReadOnlyDictionary<int, int> Counts { get; }
@@ -41,6 +46,12 @@ internal sealed class PartnersTable
     public Form Form { get; }
 
     public PartnersSeat[] Seats { get; }
+
+    /// <summary>In <c>run</c>, the sets of cards that can lie; null where they are too many.</summary>
+    public RunSets? RunSets { get; }
+
+    /// <summary>Turns of <c>run</c> are told by what lies, pairs by the number that is seen first; of larger sets there are too many.</summary>
+    public TurnKinds Kinds { get; }
 
     /// <summary>Whether any cards of the whole pack ever make a move for this seat.</summary>
     public bool CanEverMove(int seat) => Seats[seat].Same && Mode != Partners.RunOn ? Counts.Values.Any(c => c > 1) : CanEverMake(seat, Seats[seat].Target);
