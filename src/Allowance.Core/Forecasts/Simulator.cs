@@ -177,27 +177,32 @@ internal static class Simulator
                 int seat = step.Seat;
                 var move = TWay.Best ? rules.Best(in state, ref rng) : rules.Plain(in state, ref rng);
                 time += rules.MoveSeconds(in state, move);
-                int kind = TWay.ByKind ? kinds!.Find(rules.TurnKind(in state, move)) : 0;
-                if (TWay.ByKind && kind == 0) kind = Learn(in rules, in state, move, tally);
+                int turnKind = TWay.ByKind ? rules.TurnKind(in state, move) : 0;
                 Answered answered;
-                if (TWay.ByKind && !TWay.Draws)
-                {
-                    // Turns of a kind are all alike where everyone is right, and are counted as one.
-                    ref readonly var turn = ref kinds!.Meet(kind, game);
-                    time += turn.Seconds;
-                    beyond |= turn.Beyond;
-                    answered = new(true, 0, turn.Fastest);
-                }
+                if (turnKind < 0) answered = new(true, 0, seat);
                 else
                 {
-                    var asked = TWay.ByKind ? kinds!.Asked(kind) : tally.Asks.Find(asks[..rules.Asks(in state, move, asks)], found);
-                    float longest = 0;
-                    answered = asked.IsEmpty ? new(true, 0, seat)
-                        : asked.Length == 1
-                            ? TWay.Draws ? tally.Asks.DrawAnswer(asked[0], game, ref rng, ref beyond, out longest) : tally.Asks.RightAnswer(asked[0], game, ref beyond, out longest)
-                            : TWay.Draws ? tally.Asks.DrawAnswers(asked, game, ref rng, ref beyond, out longest) : tally.Asks.RightAnswers(asked, game, ref beyond, out longest);
-                    time += longest;
-                    if (TWay.Draws && !rules.Seeking(in state, move)) answered = answered with { All = true, Wrong = 0 };
+                    int kind = TWay.ByKind ? kinds!.Find(turnKind) : 0;
+                    if (TWay.ByKind && kind == 0) kind = Learn(in rules, in state, move, tally);
+                    if (TWay.ByKind && !TWay.Draws)
+                    {
+                        // Turns of a kind are all alike where everyone is right, and are counted as one.
+                        ref readonly var turn = ref kinds!.Meet(kind, game);
+                        time += turn.Seconds;
+                        beyond |= turn.Beyond;
+                        answered = new(true, 0, turn.Fastest);
+                    }
+                    else
+                    {
+                        var asked = TWay.ByKind ? kinds!.Asked(kind) : tally.Asks.Find(asks[..rules.Asks(in state, move, asks)], found);
+                        float longest = 0;
+                        answered = asked.IsEmpty ? new(true, 0, seat)
+                            : asked.Length == 1
+                                ? TWay.Draws ? tally.Asks.DrawAnswer(asked[0], game, ref rng, ref beyond, out longest) : tally.Asks.RightAnswer(asked[0], game, ref beyond, out longest)
+                                : TWay.Draws ? tally.Asks.DrawAnswers(asked, game, ref rng, ref beyond, out longest) : tally.Asks.RightAnswers(asked, game, ref beyond, out longest);
+                        time += longest;
+                        if (TWay.Draws && !rules.Seeking(in state, move)) answered = answered with { All = true, Wrong = 0 };
+                    }
                 }
                 rules.Apply(ref state, move, answered);
                 ref var mine = ref times[seat];

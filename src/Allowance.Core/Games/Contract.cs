@@ -123,7 +123,7 @@ public interface IRules<TState> where TState : struct
     /// </summary>
     int TurnKinds { get; }
 
-    /// <summary>The kind of the turn that a move makes, from 0.</summary>
+    /// <summary>The kind of the turn that a move makes, from 0; −1 where it asks nothing.</summary>
     int TurnKind(in TState state, Move move);
 
     /// <summary>Seconds of handling for what chance brings (see <c>Games/Handling.cs</c>).</summary>

@@ -1,5 +1,6 @@
 using System.Numerics;
 using System.Runtime.CompilerServices;
+using System.Runtime.Intrinsics;
 using Allowance.Core.Asks;
 using Allowance.Core.Forecasts;
 using Allowance.Core.Forms;
@@ -312,17 +313,16 @@ internal struct LookalikesState
 
     /// <summary>Places as bits: with a card; whose card has been seen; turned in this turn; shown from the last turn.</summary>
     public ulong Cards, Known, Up, Shown;
+
+    /// <summary>Places whose card and its mate have both been seen.</summary>
+    public ulong Matched;
     public EightCounts Taken;
 
     /// <summary>The card at each place that was seen, and the place of each card.</summary>
     public SixtyFour Places, At;
 
-    /// <summary>Places in the order in which their cards were seen, the latest first, and how many; taken cards leave a gap.</summary>
-    public SixtyFour Order;
-    public byte Ordered;
-
-    /// <summary>The same places as bits.</summary>
-    public ulong Recent;
+    /// <summary>By place, how many other cards were seen since hers was, those that are taken too; 255 where it never was.</summary>
+    public SixtyFour Since;
 
     /// <summary>The cards nobody has seen; with two backs those of the first form, and those of the second.</summary>
     public DrawPile Pile, Second;
@@ -337,7 +337,7 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
     private readonly LookalikesSeat[] seats = table.Seats;
     private readonly bool down = table.Mode == Lookalikes.FaceDown, line = table.Mode == Lookalikes.InLine, twoBacks = table.TwoBacks && table.Mode == Lookalikes.FaceDown, again = table.Again;
     private readonly int pairs = table.Numbers.Count;
-    private readonly int longestSpan = table.Seats.Max(s => s.Memory == MemoryValue.Everything ? 0 : s.Memory);
+    private readonly bool spans = table.Seats.Any(s => s.Memory is not (MemoryValue.Nothing or MemoryValue.Everything));
 
     public int Seats => seats.Length;
 
@@ -346,10 +346,11 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
 
     public void Start(ref LookalikesState s, int first)
     {
-        // The piles and the order are as good as empty without being cleared.
+        // The piles are as good as empty without being cleared.
         s.Head = Games.Head.At(first, seats.Length);
-        s.First = s.Last = s.Ordered = 0;
-        s.Known = s.Up = s.Shown = s.Recent = 0;
+        s.First = s.Last = 0;
+        s.Known = s.Up = s.Shown = s.Matched = 0;
+        ((Span<byte>)s.Since).Fill(byte.MaxValue);
         s.Taken = default;
         ((Span<byte>)s.Places).Fill(Nothing);
         ((Span<byte>)s.At).Fill(Nothing);
@@ -386,6 +387,8 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
         s.Places[place] = (byte)outcome;
         s.At[outcome] = (byte)place;
         s.Known |= 1UL << place;
+        int mate = s.At[outcome ^ 1];
+        s.Matched |= (1UL << place | 1UL << mate) & (0 - Bits.If(mate != Nothing));
         if (down) Turned(ref s);
         else if (s.Pile.Count == 0) s.Phase = StepKind.Choice;
     }
@@ -401,7 +404,7 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
     {
         if (!down) return FromOpen(in s, ref rng);
         int memory = seats[s.Head.Mover].Memory;
-        return Turn(in s, memory == MemoryValue.Nothing ? 0 : memory == MemoryValue.Everything ? s.Known : memory == longestSpan ? s.Recent : Latest(in s, memory), ref rng);
+        return Turn(in s, memory == MemoryValue.Nothing ? 0 : memory == MemoryValue.Everything ? s.Known : Latest(in s, memory), ref rng);
     }
 
     public Move Best(in LookalikesState s, ref Rng rng) => down ? Turn(in s, s.Known, ref rng) : FromOpen(in s, ref rng);
@@ -416,12 +419,13 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
 
     private static Move Pair(in LookalikesState s, int place) => new(1UL << place | 1UL << s.At[s.Places[place] ^ 1], -1, place);
 
-    /// <summary>The places whose cards were seen last and still lie there.</summary>
+    /// <summary>The places whose cards were seen last.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private static ulong Latest(in LookalikesState s, int span)
+    private ulong Latest(in LookalikesState s, int span)
     {
         ulong latest = 0;
-        for (int i = 0; i < Math.Min(span, s.Ordered); i++) latest |= Bits.If(s.Order[i] != Nothing) << s.Order[i];
+        for (int from = 0; from < 2 * pairs; from += Vector128<byte>.Count)
+            latest |= (ulong)Vector128.LessThan(Vector128.Create(s.Since[from..]), Vector128.Create((byte)span)).ExtractMostSignificantBits() << from;
         return latest;
     }
 
@@ -441,14 +445,11 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
         }
         else
         {
-            ulong mates = 0;
-            for (ulong known = remembered; known != 0; known &= known - 1)
+            for (ulong matched = remembered & s.Matched; matched != 0; matched &= matched - 1)
             {
-                int mate = s.At[s.Places[BitOperations.TrailingZeroCount(known)] ^ 1];
-                mates |= Bits.If(mate != Nothing) << mate;
+                int place = BitOperations.TrailingZeroCount(matched);
+                if ((remembered >> s.At[s.Places[place] ^ 1] & 1) != 0) return new(0, place);
             }
-            mates &= remembered;
-            if (mates != 0) return new(0, BitOperations.TrailingZeroCount(mates));
         }
         ulong legal = Turnable(in s), unknown = legal & ~remembered;
         if (twoBacks && s.Up == 0 && (unknown & EvenPlaces) != 0) unknown &= EvenPlaces;
@@ -473,12 +474,12 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
         return 1;
     }
 
-    /// <summary>A turn is told by the card that was seen first; one that finds nothing comes last.</summary>
-    public int TurnKinds => seats.Length * (table.Cards.Length + 1);
+    /// <summary>A turn is told by the card that was seen first.</summary>
+    public int TurnKinds => seats.Length * table.Cards.Length;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int TurnKind(in LookalikesState s, Move move) =>
-        s.Head.Mover * (table.Cards.Length + 1) + (move.Items == 0 ? table.Cards.Length : line ? move.First : s.Places[move.First]);
+        move.Items == 0 ? -1 : s.Head.Mover * 2 * pairs + (line ? move.First : s.Places[move.First]);
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public float DealSeconds(in LookalikesState s) => down ? Handling.LookalikesTurnUp : Handling.LookalikesDeal;
@@ -506,7 +507,6 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
         s.Taken[s.Head.Mover] += 2;
         s.Cards &= ~move.Items;
         s.Known &= ~move.Items;
-        if (longestSpan > 0) Forget(ref s, move.Items);
         if (line)
         {
             s.Phase = StepKind.Chance;
@@ -539,41 +539,25 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
     private void Turned(ref LookalikesState s)
     {
         s.Phase = StepKind.Choice;
-        if (longestSpan > 0) Remember(ref s, s.Last);
+        if (spans) Remember(ref s, s.Last);
         if (s.First == s.Last || s.Places[s.First] == (s.Places[s.Last] ^ 1)) return;
         s.Shown = s.Up;
         EndTurn(ref s);
     }
 
-    /// <summary>Nothing older than the longest span is kept.</summary>
+    /// <summary>What was seen since this card was last seen is now one card longer ago.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private void Remember(ref LookalikesState s, byte place)
     {
-        byte coming = place;
-        int kept = s.Ordered;
-        s.Recent |= 1UL << place;
-        for (int i = 0; i < kept; i++)
+        // No number is written by itself: the next one to read them all at once would wait for it.
+        var mine = Vector128.Create(s.Since[place]);
+        for (int from = 0; from < 2 * pairs; from += Vector128<byte>.Count)
         {
-            byte here = s.Order[i];
-            s.Order[i] = coming;
-            if (here == place) return;
-            coming = here;
+            Span<byte> some = s.Since[from..];
+            var since = Vector128.Create<byte>(some);
+            var here = Vector128.Equals(Vector128<byte>.Indices, Vector128.Create((byte)(place - from)));
+            Vector128.AndNot(since - Vector128.LessThan(since, mine), here).CopyTo(some);
         }
-        if (kept == longestSpan)
-        {
-            s.Recent &= ~(Bits.If(coming != Nothing) << coming);
-            return;
-        }
-        s.Order[kept] = coming;
-        s.Ordered++;
-    }
-
-    /// <summary>Cards that were taken still count among those seen last; what was forgotten stays so.</summary>
-    private static void Forget(ref LookalikesState s, ulong places)
-    {
-        s.Recent &= ~places;
-        for (int i = 0; i < s.Ordered; i++)
-            if (s.Order[i] != Nothing && (places >> s.Order[i] & 1) != 0) s.Order[i] = Nothing;
     }
 
     public int Points(in LookalikesState s, int seat) => s.Taken[seat];

@@ -187,7 +187,7 @@ internal readonly struct PartnersFaceUp(PartnersTable table) : IRules<PartnersFa
     public int TurnKinds => kinds.All;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public int TurnKind(in PartnersFaceUpState s, Move move) => kinds[s.Head.Mover] + (move.IsPass ? PartnersTable.NoPair : s.Places[move.First]);
+    public int TurnKind(in PartnersFaceUpState s, Move move) => move.IsPass ? -1 : kinds[s.Head.Mover] + s.Places[move.First];
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public float DealSeconds(in PartnersFaceUpState s) => calls ? Handling.PartnersTurnUp : Handling.PartnersDeal;

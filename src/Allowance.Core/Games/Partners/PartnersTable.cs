@@ -13,9 +13,6 @@ internal sealed class PartnersTable
     /// <summary>What a place without a card shows.</summary>
     public const byte Nothing = 255;
 
-    /// <summary>The kind of a turn in which no pair is seen; else it is the number that is seen first.</summary>
-    public const int NoPair = Deck.LargestNumber + 1;
-
     public PartnersTable(Setup setup)
     {
         Counts = setup.Get<DeckValue>("deck").Deck.Counts;
@@ -26,7 +23,7 @@ internal sealed class PartnersTable
         Form = CommonKnobs.FormAt(setup, "form");
         Seats = [.. Enumerable.Range(0, setup.Seats.Length).Select(i => new PartnersSeat(setup, i, Counts))];
         RunSets = Mode == Partners.RunOn ? RunSets.Of(Counts.Keys, Seats.Max(s => s.Target), Engine.MostTurnKinds / Seats.Length) : null;
-        Kinds = new(Seats.Select(s => Mode == Partners.RunOn ? RunSets?.Count ?? double.PositiveInfinity : s.Any ? double.PositiveInfinity : NoPair + 1));
+        Kinds = new(Seats.Select(s => Mode == Partners.RunOn ? RunSets?.Count ?? double.PositiveInfinity : s.Any ? double.PositiveInfinity : Deck.LargestNumber + 1));
     }
 
     public IReadOnlyDictionary<int, int> Counts { get; }
