@@ -452,7 +452,7 @@ internal readonly struct GatherRules(GatherHeap heap) : IRules<GatherState>
     /// <summary>How many change hands: from the heap, or back to it.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private int Moved(in GatherState s, Move move) => move.Pick == Nothing ? 0
-        : IsMinus(in s) ? Math.Min(s.Rolled.Total, s.Has[s.Head.Mover]) : heap.Taken(s.Rolled.Total, s.Heap[move.Pick]);
+        : IsMinus(in s) ? Bits.Min(s.Rolled.Total, s.Has[s.Head.Mover]) : heap.Taken(s.Rolled.Total, s.Heap[move.Pick]);
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int Asks(in GatherState s, Move move, Span<SeatAsk> into)

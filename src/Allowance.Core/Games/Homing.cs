@@ -147,7 +147,6 @@ internal sealed record HomingLine : Seating
         Cups = [.. Enumerable.Range(0, setup.Seats.Length).Select(s => new DiceCup(setup.At<DiceValue>(s, "dice").Dice))];
         (Low, High) = setup.Get("line") is RangeValue { Range: var range } ? (range.Low, range.High) : (int.MinValue, int.MaxValue);
         Furthest = Rounds * Cups.Max(c => c.Dice.Most);
-        Kinds = new(Cups.Select(c => Ways * (2.0 * Furthest + 1) * (c.Dice.Most + 1)));
         Best = [.. Cups.Select(c => new Lazy<HomingPlan>(() => new HomingPlan(this, c.Dice)))];
     }
 
@@ -173,15 +172,6 @@ internal sealed record HomingLine : Seating
     public int Furthest { get; }
 
     /// <summary>Down, up, or to stay; in the last round or before.</summary>
-    private const int Ways = 6;
-
-    /// <summary>A turn is told by where she is, what she rolled, which way she goes, and whether it is the last round.</summary>
-    public TurnKinds Kinds { get; }
-
-    [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public int Kind(int seat, int at, int roll, Move move, bool isLast) =>
-        Kinds[seat] + ((at - Start + Furthest) * (Cups[seat].Dice.Most + 1) + roll) * Ways + 2 * (move.Pick + 1) + (isLast ? 1 : 0);
-
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public bool Allows(int number) => number >= Low && number <= High;
 }
@@ -356,6 +346,9 @@ internal struct HomingState
     public Rolled Rolled;
     public EightCounts Rolls;
 
+    /// <summary>Rolls still to come, of all who are here.</summary>
+    public int ToCome;
+
     /// <summary>By seat, where she is.</summary>
     public EightNumbers At;
 }
@@ -381,6 +374,7 @@ internal readonly struct HomingRules(HomingLine line) : IRules<HomingState>
         s = default;
         s.Head = Games.Head.At(first, Seats);
         for (int seat = 0; seat < Seats; seat++) s.At[seat] = line.Start;
+        s.ToCome = Left(in s);
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
@@ -401,6 +395,10 @@ internal readonly struct HomingRules(HomingLine line) : IRules<HomingState>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private static int To(in HomingState s, int way) => s.At[s.Head.Mover] + (way == GoUp ? s.Rolled.Total : -s.Rolled.Total);
 
+    /// <summary>Where a move leads.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private static int There(in HomingState s, Move move) => move.IsPass ? s.At[s.Head.Mover] : To(in s, move.Pick);
+
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private bool Goes(in HomingState s, int way) => line.Allows(To(in s, way));
 
@@ -417,26 +415,23 @@ internal readonly struct HomingRules(HomingLine line) : IRules<HomingState>
         return new(0, line.Best[s.Head.Mover].Value.Prefers(To(in s, GoUp), To(in s, GoDown), line.Rounds - s.Rolls[s.Head.Mover] - 1) ? GoUp : GoDown);
     }
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int Asks(in HomingState s, Move move, Span<SeatAsk> into)
     {
         int seat = s.Head.Mover, here = s.At[seat], count = 0;
         if (line.GrownUp[seat] || here < 0) return 0;
-        int there = move.IsPass ? here : To(in s, move.Pick);
-        if (there > here) into[count++] = new(seat, new Ask(AskKind.On, here, there - here, Form.Line, line.Support[seat]));
-        if (there < here && there >= 0) into[count++] = new(seat, new Ask(AskKind.Back, here, here - there, Form.Line, line.Support[seat]));
+        int there = There(in s, move);
+        if (there != here && there >= 0)
+            into[count++] = new(seat, new Ask(there > here ? AskKind.On : AskKind.Back, here, Math.Abs(there - here), Form.Line, line.Support[seat]));
         // In the end she says how far she is from home.
         if (s.Rolls[seat] == line.Rounds - 1 && there != line.Mark && there >= 0) into[count++] = new(seat, new Ask(AskKind.Gap, Math.Max(there, line.Mark), Math.Min(there, line.Mark), Form.Numeral, line.Support[seat]));
         return count;
     }
 
-    public int TurnKinds => line.Kinds.All;
+    /// <summary>One seldom stands at the same number with the same roll: numbering that would cost more than looking up the asks.</summary>
+    public int TurnKinds => 0;
 
-    [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public int TurnKind(in HomingState s, Move move)
-    {
-        int seat = s.Head.Mover;
-        return line.Kind(seat, s.At[seat], s.Rolled.Total, move, s.Rolls[seat] == line.Rounds - 1);
-    }
+    public int TurnKind(in HomingState s, Move move) => 0;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public float DealSeconds(in HomingState s) => Handling.RollDie;
@@ -449,30 +444,26 @@ internal readonly struct HomingRules(HomingLine line) : IRules<HomingState>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public void Apply(ref HomingState s, Move move, Answered answered)
     {
-        if (!move.IsPass) s.At[s.Head.Mover] = To(in s, move.Pick);
+        s.At[s.Head.Mover] = There(in s, move);
         s.Rolls[s.Head.Mover]++;
         s.Rolled = default;
         s.Head.Turns++;
-        s.Phase = StepKind.Chance;
-        Pass(ref s);
+        s.Phase = --s.ToCome == 0 ? StepKind.Over : StepKind.Chance;
+        if (s.ToCome > 0) Pass(ref s);
     }
 
-    /// <summary>On to the next who still has rolls; over where nobody has.</summary>
+    /// <summary>On to the next who still has rolls.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private void Pass(ref HomingState s)
     {
-        if (Left(in s) == 0)
-        {
-            s.Phase = StepKind.Over;
-            return;
-        }
         do s.Head.NextMover();
         while (s.Rolls[s.Head.Mover] >= line.Rounds);
     }
 
     public void Settle(ref HomingState s)
     {
-        if (Left(in s) == 0) s.Phase = StepKind.Over;
+        s.ToCome = Left(in s);
+        if (s.ToCome == 0) s.Phase = StepKind.Over;
         if (s.Phase == StepKind.Over) return;
         if (s.Rolls[s.Head.Mover] >= line.Rounds) Pass(ref s);
         if (s.Rolled.Count == line.Cups[s.Head.Mover].Count) return;
