@@ -151,6 +151,10 @@ internal static class Simulator
         Span<SeatTime> times = stackalloc SeatTime[Engine.MostInGroup];
         if (TWay.ByKind) tally.Kinds ??= new(tally.Asks, rules.TurnKinds, !TWay.Draws);
         var kinds = tally.Kinds;
+        // A small state is quicker copied than begun anew.
+        bool copies = Unsafe.SizeOf<TState>() <= 512;
+        var starts = new TState[copies ? seats : 0];
+        for (int first = 0; first < starts.Length; first++) rules.Start(ref starts[first], first);
         var ahead = Rng.ForGame(plan.Seed, from);
         for (int game = from; game < to; game++)
         {
@@ -158,7 +162,9 @@ internal static class Simulator
             Rng rng = ahead, start = ahead;
             ahead = Rng.ForGame(plan.Seed, game + 1);
             for (int i = 0; i < seats; i++) times[i] = default;
-            rules.Start(ref state, First(plan, game, seats, ref rng));
+            int begins = First(plan, game, seats, ref rng);
+            if (copies) state = starts[begins];
+            else rules.Start(ref state, begins);
             ref var head = ref rules.Head(ref state);
             int ended = 0, deals = 0;
             uint beyond = 0;

@@ -14,11 +14,8 @@ internal struct TurnCount
     /// <summary>Who is asked something beyond her range, as bits.</summary>
     public uint Beyond;
 
-    /// <summary>Asks that turns of other kinds put too; 0 where there is none.</summary>
-    public int Shared, SharedToo;
-
-    /// <summary>There are more such asks.</summary>
-    public bool SharesMore;
+    /// <summary>Where the asks lie that turns of other kinds put too: from here, up to but not including there.</summary>
+    public int Shared, SharedEnd;
 }
 
 /// <summary>
@@ -32,12 +29,25 @@ internal sealed class TurnTable(AskTable asks, int kinds, bool counts)
     /// <summary>By kind, where it lies, from 1 in the order in which kinds came up; 0 where it has not.</summary>
     private readonly ushort[] places = new ushort[kinds];
 
-    /// <summary>What each kind asks; of that what no other kind does; and what others ask too, but for the first two such asks.</summary>
-    private readonly List<int[]> all = [[]], alone = [[]], more = [[]];
+    /// <summary>What each kind asks; of that what no other kind does; and what others ask too.</summary>
+    private readonly List<int[]> all = [[]], alone = [[]], shared = [[]];
 
     /// <summary>By ask, the one kind of turn that asks it; 0 where none has yet, or <see cref="Several"/>.</summary>
     private int[] asker = new int[64];
     private TurnCount[] turns = new TurnCount[64];
+
+    /// <summary>
+    /// What kinds share, one after another, as it is gone through turn by turn. How many asks a turn shares cannot be
+    /// foreseen, so that few are filled up with ask 0, which is none, to be equally many.
+    /// </summary>
+    private int[] lists = new int[64];
+    private int listed, fill;
+
+    private const int MostFilled = 2;
+
+    /// <summary>Turns that are not counted yet: the game, and where the kind lies.</summary>
+    private readonly long[] notes = new long[counts ? 1024 : 0];
+    private int noted;
 
     private const int Several = -1;
 
@@ -45,24 +55,26 @@ internal sealed class TurnTable(AskTable asks, int kinds, bool counts)
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int Find(int kind) => places[kind];
 
-    /// <summary>Counts a turn of the kind that lies here.</summary>
+    /// <summary>A turn of the kind that lies here. It is only noted, and counted with many others: nobody waits for that.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public ref readonly TurnCount Meet(int at, int game)
     {
-        ref var turn = ref turns[at];
-        turn.Tally.Meet(game);
-        if (turn.Shared == 0) return ref turn;
-        asks[turn.Shared].Tally.Meet(game);
-        if (turn.SharedToo == 0) return ref turn;
-        asks[turn.SharedToo].Tally.Meet(game);
-        if (turn.SharesMore) MeetMore(at, game);
-        return ref turn;
+        if (noted == notes.Length) CountNoted();
+        notes[noted++] = (long)game << 32 | (uint)at;
+        return ref turns[at];
     }
 
     [MethodImpl(MethodImplOptions.NoInlining)]
-    private void MeetMore(int at, int game)
+    private void CountNoted()
     {
-        foreach (int ask in CollectionsMarshal.AsSpan(more)[at]) asks[ask].Tally.Meet(game);
+        foreach (long note in notes.AsSpan(0, noted))
+        {
+            int game = (int)(note >> 32);
+            ref var turn = ref turns[(int)note];
+            turn.Tally.Meet(game);
+            for (int i = turn.Shared; i < turn.SharedEnd; i++) asks[lists[i]].Tally.Meet(game);
+        }
+        noted = 0;
     }
 
     /// <summary>Where the asks of a kind lie.</summary>
@@ -72,16 +84,18 @@ internal sealed class TurnTable(AskTable asks, int kinds, bool counts)
     /// <param name="asked">Where the asks of turns of this kind lie.</param>
     public int Learn(int kind, ReadOnlySpan<int> asked)
     {
+        CountNoted();
         int at = all.Count;
         if (at == turns.Length) Array.Resize(ref turns, 2 * at);
         places[kind] = (ushort)at;
         all.Add(asked.ToArray());
         alone.Add([]);
-        more.Add([]);
+        shared.Add([]);
         if (!counts) return at;
         uint beyond = 0;
         var answered = asks.RightAnswers(asked, -1, ref beyond, out float seconds);
         turns[at] = new() { Tally = new(), Seconds = seconds, Fastest = answered.Fastest, Beyond = beyond };
+        Lay(at);
         foreach (int ask in asked) Add(at, ask);
         return at;
     }
@@ -109,19 +123,31 @@ internal sealed class TurnTable(AskTable asks, int kinds, bool counts)
 
     private void Share(int at, int ask)
     {
-        ref var turn = ref turns[at];
-        if (turn.Shared == 0) turn.Shared = ask;
-        else if (turn.SharedToo == 0) turn.SharedToo = ask;
-        else
+        shared[at] = [.. shared[at], ask];
+        if (shared[at].Length > fill && fill < MostFilled)
         {
-            more[at] = [.. more[at], ask];
-            turn.SharesMore = true;
+            fill++;
+            listed = 0;
+            for (int kind = 1; kind < all.Count; kind++) Lay(kind);
         }
+        else Lay(at);
+    }
+
+    /// <summary>Lays what a kind shares at the end of the lists.</summary>
+    private void Lay(int at)
+    {
+        int[] mine = shared[at];
+        int end = listed + Math.Max(mine.Length, fill);
+        while (end > lists.Length) Array.Resize(ref lists, 2 * lists.Length);
+        lists.AsSpan(listed, end - listed).Clear();
+        mine.CopyTo(lists, listed);
+        (turns[at].Shared, turns[at].SharedEnd, listed) = (listed, end, end);
     }
 
     /// <summary>After some games: what was asked by one kind of turn only came as often as that.</summary>
     public void CountAsks()
     {
+        CountNoted();
         for (int at = 1; at < all.Count; at++)
             foreach (int ask in alone[at]) asks[ask].Tally = turns[at].Tally;
     }

@@ -83,14 +83,17 @@ internal sealed class CallList<TSet> where TSet : struct, ICallSet<TSet>
 
     public IReadOnlyList<Call> Calls { get; }
 
+    /// <summary>What is remembered before the first call.</summary>
+    public CallMemory<TSet> Beginning => new() { Open = all };
+
     /// <summary>The numbers of the calls that were made in this round of all calls.</summary>
-    public IReadOnlyCollection<int> Numbers(CallMemory<TSet> memory) => [.. Enumerable.Range(0, Calls.Count).Where(c => (Open(in memory) & single[c]).IsEmpty).Select(c => Calls[c].Number).Distinct()];
+    public IReadOnlyCollection<int> Numbers(CallMemory<TSet> memory) => [.. Enumerable.Range(0, Calls.Count).Where(c => (memory.Open & single[c]).IsEmpty).Select(c => Calls[c].Number).Distinct()];
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int Draw(in CallMemory<TSet> memory, ref Rng rng)
     {
         if (falls is not null) return falls[rng.Below(falls.Length)];
-        var open = Open(in memory);
+        var open = memory.Open;
         var stale = Stale(in memory);
         var fresh = open - stale;
         if (neverForeseen) fresh |= (all - stale).If(fresh.IsEmpty);
@@ -98,10 +101,6 @@ internal sealed class CallList<TSet> where TSet : struct, ICallSet<TSet>
         var first = fresh & alike[fresh.First];
         return order[first.Nth(rng.Below(first.Count))];
     }
-
-    /// <summary>What is still to come in this round of all calls, or all in the next one.</summary>
-    [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private TSet Open(in CallMemory<TSet> memory) => memory.Open | all.If(memory.Open.IsEmpty);
 
     /// <summary>What would be easily foreseen: numbers called lately, and the next of two that followed in order.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
@@ -120,7 +119,8 @@ internal sealed class CallList<TSet> where TSet : struct, ICallSet<TSet>
     public void Take(ref CallMemory<TSet> memory, int call)
     {
         if (falls is not null) return;
-        memory.Open = Open(in memory) - single[call];
+        var open = memory.Open - single[call];
+        memory.Open = open | all.If(open.IsEmpty);
         memory.Remember(numbers[call]);
     }
 }

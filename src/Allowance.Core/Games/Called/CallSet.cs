@@ -111,7 +111,7 @@ internal readonly struct TwoSets<THalf>(THalf low, THalf high) : ICallSet<TwoSet
 /// <summary>What a caller remembers of one player.</summary>
 internal struct CallMemory<TSet> where TSet : struct, ICallSet<TSet>
 {
-    /// <summary>What is still to come in this round of all calls; none where the next round begins.</summary>
+    /// <summary>What is still to come in this round of all calls.</summary>
     public TSet Open;
 
     /// <summary>The numbers called last, the newest in the lowest 16 bits, each one more than it is; 0 where there was none.</summary>

@@ -58,7 +58,7 @@ public abstract class CalledFrame : Frame
         bool atOnce = AllAtOnce(setup);
         CallList<TSet>[] lists = atOnce ? [.. Enumerable.Repeat(List(Leading(setup)), calls.Count)] : [.. Enumerable.Range(0, calls.Count).Select(List)];
         var places = lists.Select((list, seat) => new CalledPlace<TSet>(list, setup.Seats[seat].GrownUp ? null : [.. list.Calls.Select(c => c.Asks.Select(a => new SeatAsk(seat, a)).ToArray())]));
-        var kinds = new TurnKinds(lists.Take(atOnce ? 1 : lists.Length).Select(l => (double)l.Calls.Count));
+        var kinds = new TurnKinds(lists.Select((list, seat) => atOnce && seat != Leading(setup) ? 0.0 : list.Calls.Count));
         return new Game<CalledRules<TSet>, CalledState<TSet>>(setup, new([.. places], kinds, Rounds(setup), atOnce, Leading(setup), Handling(setup)));
 
         CallList<TSet> List(int seat) => AsTheyFall(setup) ? CallList<TSet>.AsTheyFall(calls[seat])
@@ -120,26 +120,26 @@ internal readonly struct CalledRules<TSet>(CalledPlace<TSet>[] places, TurnKinds
     {
         s = default;
         s.Head = Games.Head.At(first, Seats);
+        for (int seat = 0; seat < Seats; seat++) s.Memories[Place(seat)] = places[seat].List.Beginning;
         Settle(ref s);
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public Step Next(in CalledState<TSet> s) => new(s.Phase, s.Head.Mover);
 
-    /// <summary>Whose memory is used for the mover.</summary>
-    [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private int Place(in CalledState<TSet> s) => atOnce ? 0 : s.Head.Mover;
+    /// <summary>Where a seat's memory lies. Only a group that answers at once has more seats, and one memory in all.</summary>
+    private static int Place(int seat) => seat & Engine.MostSeats - 1;
 
     private CallList<TSet> List(in CalledState<TSet> s) => places[s.Head.Mover].List;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public int Draw(ref CalledState<TSet> s, ref Rng rng) => List(in s).Draw(in s.Memories[Place(in s)], ref rng);
+    public int Draw(ref CalledState<TSet> s, ref Rng rng) => List(in s).Draw(in s.Memories[Place(s.Head.Mover)], ref rng);
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public void Deal(ref CalledState<TSet> s, int outcome)
     {
         s.Call = (short)outcome;
-        List(in s).Take(ref s.Memories[Place(in s)], outcome);
+        List(in s).Take(ref s.Memories[Place(s.Head.Mover)], outcome);
         s.Phase = StepKind.Choice;
     }
 
@@ -172,7 +172,7 @@ internal readonly struct CalledRules<TSet>(CalledPlace<TSet>[] places, TurnKinds
     public int TurnKinds => kinds.All;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public int TurnKind(in CalledState<TSet> s, Move move) => kinds[Place(in s)] + s.Call;
+    public int TurnKind(in CalledState<TSet> s, Move move) => kinds[s.Head.Mover] + s.Call;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public float DealSeconds(in CalledState<TSet> s) => 0;
@@ -186,13 +186,10 @@ internal readonly struct CalledRules<TSet>(CalledPlace<TSet>[] places, TurnKinds
     public void Apply(ref CalledState<TSet> s, Move move, Answered answered)
     {
         s.Head.Turns++;
-        if (!atOnce) s.Given[s.Head.Mover]++;
-        if (--s.ToCome == 0) s.Phase = StepKind.Over;
-        else
-        {
-            s.Phase = StepKind.Chance;
-            if (!atOnce) Pass(ref s);
-        }
+        s.Phase = --s.ToCome == 0 ? StepKind.Over : StepKind.Chance;
+        if (atOnce) return;
+        s.Given[s.Head.Mover]++;
+        if (s.ToCome > 0) Pass(ref s);
     }
 
     /// <summary>On to the next who still gets calls.</summary>
@@ -243,7 +240,7 @@ internal readonly struct CalledRules<TSet>(CalledPlace<TSet>[] places, TurnKinds
     {
         var pile = new Zone(ZoneKind.Pile, "Calls to come", 1, 1, [], Left(in s));
         if (s.Phase != StepKind.Choice || Current(in s) is not { Shown: [_, ..] shown } call) return [pile];
-        var labels = call is { TakesAway: true, Labels: { } all } ? all with { Away = List(in s).Numbers(s.Memories[Place(in s)]) } : call.Labels;
+        var labels = call is { TakesAway: true, Labels: { } all } ? all with { Away = List(in s).Numbers(s.Memories[Place(s.Head.Mover)]) } : call.Labels;
         return [new(ZoneKind.Stage, "What is shown", 1, shown.Length, shown) { Labels = labels }, pile];
     }
 
