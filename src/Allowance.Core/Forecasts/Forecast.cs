@@ -183,13 +183,13 @@ public static class Forecaster
         ImmutableArray<double> wins = winning switch
         {
             "none" => [],
-            "compete" when seats > 1 => [.. tally.Wins.Select(w => w / n)],
+            "compete" when seats > 1 => [.. tally.Seats.Select(s => s.Wins / n)],
             _ => [facts.AimReached ?? tally.Aims / n],
         };
         return new(setup, options.Behaviour, method, played, turns, Spread.Of([.. plan.Seconds.Take(played).Select(s => s / 60.0)]),
             wins, winning == "compete" && seats > 1 ? tally.Ties / n : 0, stuck,
-            [.. Enumerable.Range(0, seats).Select(i => tally.WaitGames[i] == 0 ? 0 : tally.WaitMilliseconds[i] / 1000.0 / tally.WaitGames[i])],
-            [.. Enumerable.Range(0, seats).Select(i => Player(setup.Seats[i].Name, tally.Asks.Of(i), tally.Beyond[i], n))], all, frame.Needs(setup));
+            [.. tally.Seats.Select(s => s.WaitGames == 0 ? 0 : s.WaitMilliseconds / 1000.0 / s.WaitGames)],
+            [.. Enumerable.Range(0, seats).Select(i => Player(setup.Seats[i].Name, tally.Asks.Of(i), tally.Seats[i].Beyond, n))], all, frame.Needs(setup));
     }
 
     private static Facts WithSimulated(Frame frame, Setup setup, Facts exact, GameTally tally, SimulationPlan plan, int played)

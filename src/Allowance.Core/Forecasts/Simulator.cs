@@ -25,16 +25,20 @@ internal sealed class SimulationPlan(Behaviour behaviour, long seed, IAnswers an
     public float[] Seconds { get; } = new float[games];
 }
 
+/// <summary>Counts of one seat over simulated games.</summary>
+internal struct SeatTally
+{
+    public long Wins, Beyond;
+
+    /// <summary>Waiting in milliseconds, summed over games, and the games in which the seat had a turn.</summary>
+    public long WaitMilliseconds, WaitGames;
+}
+
 /// <summary>Counts over simulated games. All are whole numbers, so that adding them up in any order gives the same.</summary>
 internal sealed class GameTally(int seats, SimulationPlan plan)
 {
-    public long[] Wins { get; } = new long[seats];
+    public SeatTally[] Seats { get; } = new SeatTally[seats];
     public long Ties, Stuck, Aims, Turns, Draws, Deals, Left, LeftSquared, NoTurn;
-    public long[] Beyond { get; } = new long[seats];
-
-    /// <summary>Waiting in milliseconds, summed over games, and the games in which the seat had a turn.</summary>
-    public long[] WaitMilliseconds { get; } = new long[seats];
-    public long[] WaitGames { get; } = new long[seats];
     public AskTable Asks { get; } = new(plan);
 
     /// <summary>The kinds of turns met so far, where the game numbers them.</summary>
@@ -42,12 +46,12 @@ internal sealed class GameTally(int seats, SimulationPlan plan)
 
     public void Add(GameTally other)
     {
-        for (int i = 0; i < Wins.Length; i++)
+        for (int i = 0; i < Seats.Length; i++)
         {
-            Wins[i] += other.Wins[i];
-            Beyond[i] += other.Beyond[i];
-            WaitMilliseconds[i] += other.WaitMilliseconds[i];
-            WaitGames[i] += other.WaitGames[i];
+            Seats[i].Wins += other.Seats[i].Wins;
+            Seats[i].Beyond += other.Seats[i].Beyond;
+            Seats[i].WaitMilliseconds += other.Seats[i].WaitMilliseconds;
+            Seats[i].WaitGames += other.Seats[i].WaitGames;
         }
         Asks.Add(other.Asks);
         Ties += other.Ties;
@@ -211,11 +215,14 @@ internal static class Simulator
                     }
                 }
                 rules.Apply(ref state, move, answered);
-                ref var mine = ref times[seat];
-                mine.Seconds += time;
-                mine.Turns += head.Turns - ended;
-                time = 0;
-                ended = head.Turns;
+                if (head.Turns != ended)
+                {
+                    ref var mine = ref times[seat];
+                    mine.Seconds += time;
+                    mine.Turns += head.Turns - ended;
+                    time = 0;
+                    ended = head.Turns;
+                }
                 step = rules.Next(in state);
             }
             for (int i = 0; i < seats; i++) time += times[i].Seconds;
@@ -227,13 +234,14 @@ internal static class Simulator
                 int points = rules.Points(in state, i);
                 holders = holders & (uint)(0 - Bits.If(points <= best)) | (uint)Bits.If(points >= best) << i;
                 best = Bits.Max(best, points);
-                tally.Beyond[i] += beyond >> i & 1;
+                ref var seat = ref tally.Seats[i];
+                seat.Beyond += beyond >> i & 1;
                 if (times[i].Turns == 0) continue;
-                tally.WaitGames[i]++;
-                tally.WaitMilliseconds[i] += float.ConvertToIntegerNative<int>(1000 * (time - times[i].Seconds) / times[i].Turns + .5f);
+                seat.WaitGames++;
+                seat.WaitMilliseconds += float.ConvertToIntegerNative<int>(1000 * (time - times[i].Seconds) / times[i].Turns + .5f);
             }
             if (BitOperations.PopCount(holders) > 1) tally.Ties++;
-            else tally.Wins[BitOperations.TrailingZeroCount(holders)]++;
+            else tally.Seats[BitOperations.TrailingZeroCount(holders)].Wins++;
             plan.Turns[game] = head.Turns;
             plan.Seconds[game] = time;
             tally.Turns += head.Turns;

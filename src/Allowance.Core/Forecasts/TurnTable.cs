@@ -30,7 +30,8 @@ internal sealed class TurnTable(AskTable asks, int kinds, bool counts)
     private readonly ushort[] places = new ushort[kinds];
 
     /// <summary>What each kind asks; of that what no other kind does; and what others ask too.</summary>
-    private readonly List<int[]> all = [[]], alone = [[]], shared = [[]];
+    private readonly List<int[]> all = [[]];
+    private readonly List<List<int>> alone = [[]], shared = [[]];
 
     /// <summary>By ask, the one kind of turn that asks it; 0 where none has yet, or <see cref="Several"/>.</summary>
     private int[] asker = new int[64];
@@ -107,7 +108,7 @@ internal sealed class TurnTable(AskTable asks, int kinds, bool counts)
         if (only == 0)
         {
             asker[ask] = at;
-            alone[at] = [.. alone[at], ask];
+            alone[at].Add(ask);
             return;
         }
         if (only != Several)
@@ -115,7 +116,7 @@ internal sealed class TurnTable(AskTable asks, int kinds, bool counts)
             // From now on it is counted by itself.
             asks[ask].Tally = turns[only].Tally;
             asker[ask] = Several;
-            alone[only] = [.. alone[only].Where(a => a != ask)];
+            alone[only].Remove(ask);
             Share(only, ask);
         }
         Share(at, ask);
@@ -123,21 +124,22 @@ internal sealed class TurnTable(AskTable asks, int kinds, bool counts)
 
     private void Share(int at, int ask)
     {
-        shared[at] = [.. shared[at], ask];
-        if (shared[at].Length > fill && fill < MostFilled)
+        shared[at].Add(ask);
+        if (shared[at].Count > fill && fill < MostFilled)
         {
             fill++;
             listed = 0;
             for (int kind = 1; kind < all.Count; kind++) Lay(kind);
         }
+        else if (shared[at].Count <= fill) lists[turns[at].Shared + shared[at].Count - 1] = ask;
         else Lay(at);
     }
 
     /// <summary>Lays what a kind shares at the end of the lists.</summary>
     private void Lay(int at)
     {
-        int[] mine = shared[at];
-        int end = listed + Math.Max(mine.Length, fill);
+        var mine = shared[at];
+        int end = listed + Math.Max(mine.Count, fill);
         while (end > lists.Length) Array.Resize(ref lists, 2 * lists.Length);
         lists.AsSpan(listed, end - listed).Clear();
         mine.CopyTo(lists, listed);

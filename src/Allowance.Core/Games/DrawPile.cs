@@ -22,10 +22,16 @@ internal struct SixtyFourSets
     private ulong first;
 }
 
-[InlineArray(8)]
+[InlineArray(Engine.MostSeats)]
 internal struct EightCounts
 {
     private short first;
+}
+
+[InlineArray(Engine.MostSeats)]
+internal struct EightNumbers
+{
+    private int first;
 }
 
 /// <summary>

@@ -353,12 +353,6 @@ internal struct HomingState
     public EightNumbers At;
 }
 
-[InlineArray(Engine.MostSeats)]
-internal struct EightNumbers
-{
-    private int first;
-}
-
 /// <summary>The rules of Homing: roll, then up (1) or down (0); or stay where neither goes.</summary>
 internal readonly struct HomingRules(HomingLine line) : IRules<HomingState>
 {

@@ -403,11 +403,15 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
     public Move Plain(in LookalikesState s, ref Rng rng)
     {
         if (!down) return FromOpen(in s, ref rng);
+        if (TwoLie(in s)) return new(s.Up, -1, s.First);
         int memory = seats[s.Head.Mover].Memory;
         return Turn(in s, memory == MemoryValue.Nothing ? 0 : memory == MemoryValue.Everything ? s.Known : Latest(in s, memory), ref rng);
     }
 
-    public Move Best(in LookalikesState s, ref Rng rng) => down ? Turn(in s, s.Known, ref rng) : FromOpen(in s, ref rng);
+    public Move Best(in LookalikesState s, ref Rng rng) => !down ? FromOpen(in s, ref rng) : TwoLie(in s) ? new(s.Up, -1, s.First) : Turn(in s, s.Known, ref rng);
+
+    /// <summary>Two cards lie open that go together: they are taken.</summary>
+    private static bool TwoLie(in LookalikesState s) => (s.Up & s.Up - 1) != 0;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private Move FromOpen(in LookalikesState s, ref Rng rng)
@@ -425,7 +429,7 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
     {
         ulong latest = 0;
         for (int from = 0; from < 2 * pairs; from += Vector128<byte>.Count)
-            latest |= (ulong)Vector128.LessThan(Vector128.Create(s.Since[from..]), Vector128.Create((byte)span)).ExtractMostSignificantBits() << from;
+            latest |= (ulong)Vector128.LessThan(Vector128.LoadUnsafe(in s.Since[from]), Vector128.Create((byte)span)).ExtractMostSignificantBits() << from;
         return latest;
     }
 
@@ -439,7 +443,6 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
         remembered &= s.Cards;
         if (s.Up != 0)
         {
-            if (BitOperations.PopCount(s.Up) == 2) return new(s.Up, -1, s.First);
             int mate = s.At[s.Places[s.First] ^ 1];
             if (mate != Nothing && (remembered >> mate & 1) != 0) return new(0, mate);
         }
@@ -553,10 +556,9 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
         var mine = Vector128.Create(s.Since[place]);
         for (int from = 0; from < 2 * pairs; from += Vector128<byte>.Count)
         {
-            Span<byte> some = s.Since[from..];
-            var since = Vector128.Create<byte>(some);
+            var since = Vector128.LoadUnsafe(ref s.Since[from]);
             var here = Vector128.Equals(Vector128<byte>.Indices, Vector128.Create((byte)(place - from)));
-            Vector128.AndNot(since - Vector128.LessThan(since, mine), here).CopyTo(some);
+            Vector128.AndNot(since - Vector128.LessThan(since, mine), here).StoreUnsafe(ref s.Since[from]);
         }
     }
 
@@ -580,7 +582,7 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
         if (line) return move.Pick < 0 && move.Items == 3UL << (s.Last & ~1) && move.First == s.Last;
         if (down)
         {
-            if (BitOperations.PopCount(s.Up) == 2) return move.Pick < 0 && move.Items == s.Up;
+            if (TwoLie(in s)) return move.Pick < 0 && move.Items == s.Up;
             return move.IsPass && s.Up == 0 || move.Items == 0 && move.Pick is >= 0 and < 64 && (Turnable(in s) >> move.Pick & 1) != 0;
         }
         if (move.IsPass) return true;
@@ -593,7 +595,7 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
         if (s.Phase != StepKind.Choice) return [];
         if (line) return [new(3UL << (s.Last & ~1), -1, s.Last)];
         if (!down) return [.. Set(s.Cards).Where(i => (state.Places[i] & 1) == 0).Select(i => Pair(in state, i))];
-        return BitOperations.PopCount(s.Up) == 2 ? [new(s.Up, -1, s.First)] : [.. Set(Turnable(in s)).Select(i => new Move(0, i))];
+        return TwoLie(in s) ? [new(s.Up, -1, s.First)] : [.. Set(Turnable(in s)).Select(i => new Move(0, i))];
     }
 
     private static IEnumerable<int> Set(ulong bits) => Enumerable.Range(0, 64).Where(i => (bits >> i & 1) != 0);
@@ -610,7 +612,7 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
         if (items.Any(i => i is < 0 or > 63 || (cards >> i & 1) == 0)) return Tapped.No("There is no card at that place.");
         if (down)
         {
-            var pick = BitOperations.PopCount(s.Up) == 2 ? new Move(s.Up, -1, s.First) : new Move(0, items[0]);
+            var pick = TwoLie(in s) ? new Move(s.Up, -1, s.First) : new Move(0, items[0]);
             return IsLegal(in s, pick) ? Tapped.As(pick) : Tapped.No(s.Up >> items[0] % 64 is var up && (up & 1) != 0 ? "That card is turned already." : "Turn one with the other back.");
         }
         if (items.Count < 2) return Tapped.NeedsMore;

@@ -1,5 +1,6 @@
 using System.Numerics;
 using System.Runtime.CompilerServices;
+using System.Runtime.Intrinsics;
 using Allowance.Core.Asks;
 using Allowance.Core.Forecasts;
 using Allowance.Core.Forms;
@@ -372,9 +373,9 @@ internal struct PanesState
     public Head Head;
     public StepKind Phase;
 
-    /// <summary>The call that waits, and those made, as bits.</summary>
+    /// <summary>The call that waits, and those to come, as bits.</summary>
     public byte Call;
-    public ulong CalledLow, CalledHigh;
+    public ulong Low, High;
 
     /// <summary>By seat, the panes that are covered.</summary>
     public EightBoards Covered;
@@ -424,6 +425,8 @@ internal readonly struct PanesRules : IRules<PanesState>
     {
         s = default;
         s.Head = Games.Head.At(first, Seats);
+        s.Low = ulong.MaxValue >> Math.Max(0, 64 - calls);
+        s.High = calls <= 64 ? 0 : ulong.MaxValue >> (128 - calls);
         if (table.Free)
             for (int seat = 0; seat < Seats; seat++) s.Covered[seat] = 1u << table.Middle;
     }
@@ -432,14 +435,13 @@ internal readonly struct PanesRules : IRules<PanesState>
     public Step Next(in PanesState s) => new(s.Phase, s.Head.Mover);
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private int Open(in PanesState s) => calls - BitOperations.PopCount(s.CalledLow) - BitOperations.PopCount(s.CalledHigh);
+    private static int Open(in PanesState s) => BitOperations.PopCount(s.Low) + BitOperations.PopCount(s.High);
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int Draw(ref PanesState s, ref Rng rng)
     {
-        ulong low = ~s.CalledLow & (calls >= 64 ? ulong.MaxValue : (1UL << calls) - 1), high = calls <= 64 ? 0 : ~s.CalledHigh & ((1UL << (calls - 64)) - 1);
-        int inLow = BitOperations.PopCount(low), n = rng.Below(inLow + BitOperations.PopCount(high));
-        return table.Calls[n < inLow ? Bits.Nth(low, n) : 64 + Bits.Nth(high, n - inLow)];
+        int inLow = BitOperations.PopCount(s.Low), n = rng.Below(inLow + BitOperations.PopCount(s.High));
+        return table.Calls[n < inLow ? Bits.Nth(s.Low, n) : 64 + Bits.Nth(s.High, n - inLow)];
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
@@ -447,18 +449,23 @@ internal readonly struct PanesRules : IRules<PanesState>
     {
         int call = callOf[outcome];
         s.Call = (byte)call;
-        if (call < 64) s.CalledLow |= 1UL << call;
-        else s.CalledHigh |= 1UL << (call - 64);
+        if (call < 64) s.Low &= ~(1UL << call);
+        else s.High &= ~(1UL << (call - 64));
         s.Phase = StepKind.Choice;
     }
+
+    /// <summary>By seat, the pane that the call covers.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private Vector256<uint> Called(in PanesState s) => Vector256.Create(covers.AsSpan(8 * s.Call, 8));
+
+    private static Vector256<uint> SeatBits => Vector256.Create(1u, 2, 4, 8, 16, 32, 64, 128);
 
     /// <summary>The seats that can cover the call.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private uint Holders(in PanesState s)
     {
-        uint seats = 0;
-        for (int seat = 0; seat < Seats; seat++) seats |= (uint)Bits.If((covers[s.Call * 8 + seat] & ~s.Covered[seat]) != 0) << seat;
-        return seats & s.Head.Active;
+        var open = Vector256.AndNot(Called(in s), Vector256.Create<uint>(s.Covered));
+        return ~Vector256.Equals(open, Vector256<uint>.Zero).ExtractMostSignificantBits() & s.Head.Active;
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
@@ -498,13 +505,11 @@ internal readonly struct PanesRules : IRules<PanesState>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public void Apply(ref PanesState s, Move move, Answered answered)
     {
+        var found = Vector256.Create((uint)move.Items & ~answered.Wrong) & SeatBits;
+        Span<uint> covered = s.Covered;
+        (Vector256.Create<uint>(covered) | Called(in s) & Vector256.Equals(found, SeatBits)).CopyTo(covered);
         bool line = false;
-        for (int seat = 0; seat < Seats; seat++)
-        {
-            uint covered = s.Covered[seat] | covers[s.Call * 8 + seat] & (uint)-(int)(move.Items >> seat & ~answered.Wrong >> seat & 1);
-            s.Covered[seat] = covered;
-            line |= HasLine(covered);
-        }
+        for (int seat = 0; seat < Seats; seat++) line |= HasLine(s.Covered[seat]);
         s.Head.Turns++;
         s.Head.NextMover();
         s.Phase = line ? StepKind.Over : StepKind.Chance;
@@ -523,7 +528,7 @@ internal readonly struct PanesRules : IRules<PanesState>
     /// <summary>All calls are made, and nobody has a line: panes were missed.</summary>
     public void Settle(ref PanesState s)
     {
-        if (s.Head.Active == 0 || s.Phase == StepKind.Chance && Open(in s) == 0) s.Phase = StepKind.Over;
+        if (s.Head.Active == 0 || s.Phase == StepKind.Chance && (s.Low | s.High) == 0) s.Phase = StepKind.Over;
     }
 
     public int Points(in PanesState s, int seat) => HasLine(s.Covered[seat]) ? 1 : 0;
@@ -538,13 +543,13 @@ internal readonly struct PanesRules : IRules<PanesState>
     public int Left(in PanesState s) => Open(in s);
 
     /// <summary>The calls that were made and those to come.</summary>
-    public int Things(in PanesState s) => Open(in s) + BitOperations.PopCount(s.CalledLow) + BitOperations.PopCount(s.CalledHigh);
+    public int Things(in PanesState s) => Open(in s) + s.Head.Turns + (s.Phase == StepKind.Choice ? 1 : 0);
 
     public IReadOnlyList<Possible> Possibilities(in PanesState s)
     {
         var open = new List<Possible>();
         for (int call = 0; call < calls; call++)
-            if ((call < 64 ? s.CalledLow >> call & 1 : s.CalledHigh >> (call - 64) & 1) == 0) open.Add(new(table.Calls[call], 1, table.Calls[call].ToString()));
+            if ((call < 64 ? s.Low >> call & 1 : s.High >> (call - 64) & 1) != 0) open.Add(new(table.Calls[call], 1, table.Calls[call].ToString()));
         return [.. open.OrderBy(p => p.Outcome)];
     }
 

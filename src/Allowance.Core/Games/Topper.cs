@@ -191,16 +191,13 @@ internal sealed record TopperTable : Seating
 
     public TurnKinds Kinds { get; }
 
-    /// <summary>How many hands a seat may turn up, in their order.</summary>
+    /// <summary>How many hands a seat may turn up, in their order: a hand is a number below it.</summary>
     public int HandsOf(int seat) => hands[seat];
 
-    /// <summary>A hand as a number below <see cref="HandsOf"/>.</summary>
-    [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public int Code(ReadOnlySpan<byte> hand)
+    /// <summary>The cards of a hand that is given as a number, the first one first.</summary>
+    public void Read(int code, Span<byte> cards)
     {
-        int code = 0;
-        foreach (byte card in hand) code = code * Numbers + card;
-        return code;
+        for (int card = cards.Length - 1; card >= 0; card--, code /= Numbers) cards[card] = (byte)(code % Numbers);
     }
 
     public TopperMake[] Make { get; }
@@ -250,8 +247,23 @@ internal sealed record TopperTable : Seating
         return cards;
     }
 
-    /// <summary>What a seat's own cards ask of her.</summary>
-    public Ask Own(int seat, ReadOnlySpan<byte> hand)
+    /// <summary>What a seat's hand makes.</summary>
+    public int Value(int seat, int hand)
+    {
+        Span<byte> cards = stackalloc byte[Cards[seat]];
+        Read(hand, cards);
+        return Value(Make[seat], cards);
+    }
+
+    /// <summary>What a seat's own hand asks of her.</summary>
+    public Ask Own(int seat, int hand)
+    {
+        Span<byte> cards = stackalloc byte[Cards[seat]];
+        Read(hand, cards);
+        return Own(seat, cards);
+    }
+
+    private Ask Own(int seat, ReadOnlySpan<byte> hand)
     {
         var support = Support[seat];
         switch (Make[seat])
@@ -300,12 +312,6 @@ internal sealed record TopperTable : Seating
     }
 }
 
-[InlineArray(Engine.MostSeats * Topper.MostCardsEach)]
-internal struct TopperHands
-{
-    private byte first;
-}
-
 internal struct TopperState
 {
     public Head Head;
@@ -324,11 +330,13 @@ internal struct TopperState
     /// <summary>Cards that the round takes, and those of ties that wait for a winner.</summary>
     public short Round, Waiting;
     public EightCounts Won;
-    public TopperHands Hands;
+
+    /// <summary>By seat, the cards turned up so far in this round or in her last one, as the number of a hand.</summary>
+    public EightNumbers Hands;
     public DrawPile Pile;
 }
 
-/// <summary>What every hand of a seat makes and asks, by its code.</summary>
+/// <summary>What every hand of a seat makes and asks.</summary>
 internal sealed record TopperMade(int[] Values, Ask[] Asks)
 {
     private const int MostHands = 4_096;
@@ -341,12 +349,10 @@ internal sealed record TopperMade(int[] Values, Ask[] Asks)
         int hands = table.HandsOf(seat);
         if (hands > MostHands) return null;
         var made = new TopperMade(new int[hands], new Ask[hands]);
-        Span<byte> hand = stackalloc byte[table.Cards[seat]];
-        for (int code = 0; code < hands; code++)
+        for (int hand = 0; hand < hands; hand++)
         {
-            for (int card = hand.Length - 1, rest = code; card >= 0; card--, rest /= table.Numbers) hand[card] = (byte)(rest % table.Numbers);
-            made.Values[code] = TopperTable.Value(table.Make[seat], hand);
-            made.Asks[code] = table.GrownUp[seat] ? default : table.Own(seat, hand);
+            made.Values[hand] = table.Value(seat, hand);
+            made.Asks[hand] = table.GrownUp[seat] ? default : table.Own(seat, hand);
         }
         return made;
     }
@@ -418,7 +424,7 @@ internal readonly struct TopperRules(TopperTable table) : IRules<TopperState>
     {
         int seat = table.Order[s.At];
         s.Pile.Take((byte)outcome);
-        s.Hands[seat * Topper.MostCardsEach + s.Card++] = (byte)outcome;
+        s.Hands[seat] = (s.Card++ == 0 ? 0 : s.Hands[seat] * table.Numbers) + outcome;
         if (s.Card < table.Cards[seat]) return;
         s.Card = 0;
         s.At++;
@@ -437,13 +443,10 @@ internal readonly struct TopperRules(TopperTable table) : IRules<TopperState>
     public Move Best(in TopperState s, ref Rng rng) => Settled;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private ReadOnlySpan<byte> Hand(in TopperState s, int seat) => ((ReadOnlySpan<byte>)s.Hands).Slice(seat * Topper.MostCardsEach, table.Cards[seat]);
+    public int Value(in TopperState s, int seat) => made[seat] is { } all ? all.Values[s.Hands[seat]] : table.Value(seat, s.Hands[seat]);
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public int Value(in TopperState s, int seat) => made[seat] is { } all ? all.Values[table.Code(Hand(in s, seat))] : TopperTable.Value(table.Make[seat], Hand(in s, seat));
-
-    [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private Ask Own(in TopperState s, int seat) => made[seat] is { } all ? all.Asks[table.Code(Hand(in s, seat))] : table.Own(seat, Hand(in s, seat));
+    private Ask Own(in TopperState s, int seat) => made[seat] is { } all ? all.Asks[s.Hands[seat]] : table.Own(seat, s.Hands[seat]);
 
     /// <summary>Without a branch: what cards show cannot be foreseen.</summary>
     private void Compare(ref TopperState s)
@@ -489,7 +492,7 @@ internal readonly struct TopperRules(TopperTable table) : IRules<TopperState>
     public int TurnKind(in TopperState s, Move move)
     {
         int kind = 0;
-        for (int seat = 0; seat < Seats; seat++) kind = kind * (table.HandsOf(seat) + 1) + ((s.InRound >> seat & 1) != 0 ? table.Code(Hand(in s, seat)) + 1 : 0);
+        for (int seat = 0; seat < Seats; seat++) kind = kind * (table.HandsOf(seat) + 1) + ((s.InRound >> seat & 1) != 0 ? s.Hands[seat] + 1 : 0);
         return kind;
     }
 
@@ -569,6 +572,13 @@ internal readonly struct TopperRules(TopperTable table) : IRules<TopperState>
 
     public Tapped Read(in TopperState s, IReadOnlyList<int> items) => items is [var seat] && Moves(in s).Contains(new Move(0, seat)) ? Tapped.As(new Move(0, seat)) : Tapped.NeedsMore;
 
+    private byte[] Cards(int hand, int count)
+    {
+        byte[] cards = new byte[count];
+        table.Read(hand, cards);
+        return cards;
+    }
+
     public IReadOnlyList<Zone> Zones(in TopperState s)
     {
         var zones = new List<Zone>();
@@ -577,7 +587,7 @@ internal readonly struct TopperRules(TopperTable table) : IRules<TopperState>
             int seat = table.Order[at], cards = s.Phase == StepKind.Choice || at < s.At ? table.Cards[seat] : at == s.At ? s.Card : 0;
             if ((s.InRound >> seat & 1) == 0 || cards == 0) continue;
             var form = table.Make[seat] == TopperMake.Single ? table.Form : Form.Numeral;
-            zones.Add(new(ZoneKind.Hand, "Turned up", 1, cards, [.. Hand(in s, seat)[..cards].ToArray().Select((n, i) => new Item(seat * Topper.MostCardsEach + i, n, form, ItemState.Up, false))], seat));
+            zones.Add(new(ZoneKind.Hand, "Turned up", 1, cards, [.. Cards(s.Hands[seat], cards).Select((n, i) => new Item(seat * Topper.MostCardsEach + i, n, form, ItemState.Up, false))], seat));
         }
         if (s.Phase == StepKind.Choice && table.FirstSaid) zones.Add(new(ZoneKind.Who, "Who said it first", 1, Seats, [.. Moves(in s).Select(m => new Item(m.Pick, m.Pick, Form.None, ItemState.Up, true))]));
         zones.Add(new(ZoneKind.Pile, "The pile", 1, 1, [], s.Pile.Count));
