@@ -39,12 +39,15 @@ internal sealed class TurnTable(AskTable asks, int kinds, bool counts)
 
     /// <summary>
     /// What kinds share, one after another, as it is gone through turn by turn. How many asks a turn shares cannot be
-    /// foreseen, so that few are filled up with ask 0, which is none, to be equally many.
+    /// foreseen, so that few are filled up with ask 0, which is none, to as many as most kinds share.
     /// </summary>
     private int[] lists = new int[64];
     private int listed, fill;
 
-    private const int MostFilled = 2;
+    /// <summary>How many kinds share at least so many asks.</summary>
+    private readonly int[] sharing = new int[MostFilled + 1];
+
+    private const int MostFilled = 3;
 
     /// <summary>Turns that are not counted yet: the game, and where the kind lies.</summary>
     private readonly long[] notes = new long[counts ? 1024 : 0];
@@ -125,13 +128,15 @@ internal sealed class TurnTable(AskTable asks, int kinds, bool counts)
     private void Share(int at, int ask)
     {
         shared[at].Add(ask);
-        if (shared[at].Count > fill && fill < MostFilled)
+        int count = shared[at].Count;
+        if (count <= MostFilled) sharing[count]++;
+        if (fill < MostFilled && 2 * sharing[fill + 1] > all.Count)
         {
             fill++;
             listed = 0;
             for (int kind = 1; kind < all.Count; kind++) Lay(kind);
         }
-        else if (shared[at].Count <= fill) lists[turns[at].Shared + shared[at].Count - 1] = ask;
+        else if (count <= fill) lists[turns[at].Shared + count - 1] = ask;
         else Lay(at);
     }
 

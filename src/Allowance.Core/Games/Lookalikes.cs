@@ -408,7 +408,10 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
         return Turn(in s, memory == MemoryValue.Nothing ? 0 : memory == MemoryValue.Everything ? s.Known : Latest(in s, memory), ref rng);
     }
 
-    public Move Best(in LookalikesState s, ref Rng rng) => !down ? FromOpen(in s, ref rng) : TwoLie(in s) ? new(s.Up, -1, s.First) : Turn(in s, s.Known, ref rng);
+    public Move Best(in LookalikesState s, ref Rng rng) => !down ? FromOpen(in s, ref rng) : TwoLie(in s) ? new(s.Up, -1, s.First) : OneByOne(Turn(in s, s.Known, ref rng));
+
+    /// <summary>A pair that is known is turned card by card at the table.</summary>
+    private static Move OneByOne(Move move) => move.Items == 0 ? move : new(0, move.First);
 
     /// <summary>Two cards lie open that go together: they are taken.</summary>
     private static bool TwoLie(in LookalikesState s) => (s.Up & s.Up - 1) != 0;
@@ -434,7 +437,7 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
     }
 
     /// <summary>
-    /// Turns by what is remembered: a known pair first, else an unknown card, then its known mate, else another unknown
+    /// Turns by what is remembered: a known pair first, both cards at once; else an unknown card, then its known mate, else another unknown
     /// one. Of two backs the first form is turned first while it has unknown cards.
     /// </summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
@@ -451,7 +454,7 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
             for (ulong matched = remembered & s.Matched; matched != 0; matched &= matched - 1)
             {
                 int place = BitOperations.TrailingZeroCount(matched);
-                if ((remembered >> s.At[s.Places[place] ^ 1] & 1) != 0) return new(0, place);
+                if ((remembered >> s.At[s.Places[place] ^ 1] & 1) != 0) return Pair(in s, place);
             }
         }
         ulong legal = Turnable(in s), unknown = legal & ~remembered;
@@ -500,6 +503,17 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
         {
             TurnOver(ref s, move.Pick);
             return;
+        }
+        if (down && move.Items != 0 && s.Up == 0)
+        {
+            // Both cards are known, and are turned one after the other.
+            s.Up = move.Items;
+            (s.First, s.Last) = ((byte)move.First, s.At[s.Places[move.First] ^ 1]);
+            if (spans)
+            {
+                Remember(ref s, s.First);
+                Remember(ref s, s.Last);
+            }
         }
         if (move.IsPass || !answered.All && !line)
         {
@@ -583,7 +597,9 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
         if (down)
         {
             if (TwoLie(in s)) return move.Pick < 0 && move.Items == s.Up;
-            return move.IsPass && s.Up == 0 || move.Items == 0 && move.Pick is >= 0 and < 64 && (Turnable(in s) >> move.Pick & 1) != 0;
+            if (move.IsPass) return s.Up == 0;
+            if (move.Items != 0) return s.Up == 0 && move.First is >= 0 and < 64 && (s.Matched & s.Cards & 1UL << move.First) != 0 && move == Pair(in s, move.First);
+            return move.Pick is >= 0 and < 64 && (Turnable(in s) >> move.Pick & 1) != 0;
         }
         if (move.IsPass) return true;
         return move.Pick < 0 && move.First is >= 0 and < 64 && (s.Cards >> move.First & 1) != 0 && move.Items == Pair(in s, move.First).Items;

@@ -234,7 +234,7 @@ internal readonly struct PartnersFaceDown(PartnersTable table) : IRules<Partners
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int TurnKind(in PartnersFaceDownState s, Move move) =>
-        runs ? kinds[s.Head.Mover] + s.Set : move.Items == 0 ? -1 : kinds[s.Head.Mover] + s.Places[move.First];
+        runs ? s.Set == 0 ? -1 : kinds[s.Head.Mover] + s.Set : move.Items == 0 ? -1 : kinds[s.Head.Mover] + s.Places[move.First];
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public float DealSeconds(in PartnersFaceDownState s) => Handling.PartnersTurnUp;
