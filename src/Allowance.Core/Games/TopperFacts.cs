@@ -1,3 +1,4 @@
+using System.Runtime.InteropServices;
 using Allowance.Core.Forecasts;
 using Allowance.Core.Numbers;
 
@@ -236,17 +237,20 @@ internal static class TopperFacts
             }
             for (int place = 0; place < cards; place++)
                 if (places is null ? place >= shared.Length : !places.Contains(place)) open.Add(place);
+            // Digits are filled from the largest place on, so that what they make rises by itself, and never comes twice.
+            var digits = new List<KeyValuePair<long, double>>();
             var ways = new Dictionary<long, double>();
             Fill(0, 0, 1);
-            var values = ways.Keys.Order().ToArray();
-            return new(values, [.. values.Select(v => ways[v])]);
+            var rising = places is not null ? digits : [.. ways.OrderBy(w => w.Key)];
+            return new([.. rising.Select(w => w.Key)], [.. rising.Select(w => w.Value)]);
 
             void Fill(int at, int from, double sofar)
             {
                 if (at == open.Count)
                 {
                     long value = TopperTable.Value(make, hand);
-                    ways[value] = ways.GetValueOrDefault(value) + sofar;
+                    if (places is not null) digits.Add(new(value, sofar));
+                    else CollectionsMarshal.GetValueRefOrAddDefault(ways, value, out _) += sofar;
                     return;
                 }
                 for (int n = places is null ? from : 0; n < numbers.Length; n++)
