@@ -97,6 +97,39 @@ public class EngineTests
         Assert.Equal(run.Zones.SelectMany(z => z.Items).Select(i => (i.Id, i.Value, i.State)), again.Zones.SelectMany(z => z.Items).Select(i => (i.Id, i.Value, i.State)));
     }
 
+    /// <summary>A game goes on from any point when somebody gets another level or another knob at her place.</summary>
+    [Theory, MemberData(nameof(Frames))]
+    public void Another_allowance_in_the_middle_of_a_game_lets_it_go_on(string id)
+    {
+        var frame = Frame(id);
+        int changed = 0;
+        Gen.Select(Setups.Random(frame.Data), Setups.Random(frame.Data), Gen.Int[0, 40], Gen.Int[0, 999]).Sample((setup, other, steps, seed) =>
+        {
+            var seat = other.Seats[0];
+            var after = setup.WithSeat(0, setup.Seats[0] with { Level = seat.Level ?? other.LevelId, Allowance = seat.Allowance });
+            if (frame.Check(setup).Count > 0 || frame.Check(after).Count > 0) return;
+            changed++;
+            var rng = Rng.ForGame(seed, 0);
+            var run = frame.Compile(setup).Start(0);
+            for (int step = 0; step < steps; step++) Go();
+            run = frame.Compile(after).Continue(run);
+            for (int step = 0; step < 300; step++) Go();
+
+            void Go()
+            {
+                Assert.NotEmpty(run.Zones);
+                if (run.Next.Kind == StepKind.Chance) run.Deal(run.Draw(ref rng));
+                else if (run.Next.Kind == StepKind.Choice)
+                {
+                    var move = run.Plain(ref rng);
+                    _ = run.Asks(move);
+                    run.Apply(move, rng.Below(4) > 0 || !run.Seeking(move));
+                }
+            }
+        }, iter: 400, threads: 1);
+        Assert.True(changed > 5, $"Only {changed} games were changed.");
+    }
+
     [Theory, MemberData(nameof(Frames))]
     public void Forecasts_of_random_setups_hold_together(string id)
     {

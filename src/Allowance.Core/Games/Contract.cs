@@ -152,6 +152,12 @@ public interface IRules<TState> where TState : struct
     /// <summary>After somebody joined, left, or got another allowance: finds out anew what comes next.</summary>
     void Settle(ref TState state);
 
+    /// <summary>
+    /// The state of a game that went on under rules of another type, where a frame has several; <see cref="Settle"/> comes
+    /// after it. Partners, for one, never changes its mode in the middle of a game.
+    /// </summary>
+    TState Adopt(object other) => throw new ArgumentException("These rules cannot go on from there.", nameof(other));
+
     /// <summary>All there is, on the table, in the stock and with the players; no move changes it.</summary>
     int Things(in TState state)
     {

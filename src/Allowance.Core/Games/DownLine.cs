@@ -320,7 +320,7 @@ internal readonly struct DownLineRules(DownLineTrack track) : IRules<DownLineSta
         if (s.Head.Active == 0) s.Phase = StepKind.Over;
         if (s.Phase == StepKind.Over) return;
         // Another player's dice, or other dice, are rolled anew.
-        if (s.Rolled.Count != track.Places[s.Head.Mover].Cup.Count)
+        if (s.Phase == StepKind.Chance || s.Rolled.Count != track.Places[s.Head.Mover].Cup.Count)
         {
             s.Rolled = default;
             s.Phase = StepKind.Chance;

@@ -66,6 +66,9 @@ public abstract class Run
 
     public abstract void Seat(int seat, bool active);
 
+    /// <summary>The state.</summary>
+    internal abstract object Boxed { get; }
+
     public abstract Run Copy();
 
     /// <summary>True where both stand in the same state.</summary>
@@ -85,7 +88,7 @@ public sealed class Game<TRules, TState>(Setup setup, TRules rules) : Game(setup
 
     public override Run Continue(Run run)
     {
-        var state = ((Run<TRules, TState>)run).State;
+        var state = run is Run<TRules, TState> same ? same.State : rules.Adopt(run.Boxed);
         rules.Settle(ref state);
         return new Run<TRules, TState>(rules, state);
     }
@@ -100,6 +103,8 @@ public sealed class Run<TRules, TState>(TRules rules, TState start) : Run
     private TState state = start;
 
     internal TState State => state;
+
+    internal override object Boxed => state;
 
     public override Step Next => rules.Next(in state);
 

@@ -460,7 +460,7 @@ internal readonly struct HomingRules(HomingLine line) : IRules<HomingState>
         if (s.ToCome == 0) s.Phase = StepKind.Over;
         if (s.Phase == StepKind.Over) return;
         if (s.Rolls[s.Head.Mover] >= line.Rounds) Pass(ref s);
-        if (s.Rolled.Count == line.Cups[s.Head.Mover].Count) return;
+        if (s.Phase == StepKind.Choice && s.Rolled.Count == line.Cups[s.Head.Mover].Count) return;
         s.Rolled = default;
         s.Phase = StepKind.Chance;
     }

@@ -437,8 +437,8 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
     }
 
     /// <summary>
-    /// Turns by what is remembered: a known pair first, both cards at once; else an unknown card, then its known mate, else another unknown
-    /// one. Of two backs the first form is turned first while it has unknown cards.
+    /// Turns by what is remembered: a known pair first, both cards at once; else an unknown card, then its known mate, else
+    /// another unknown one. Of two backs the first form is turned first while it has unknown cards.
     /// </summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private Move Turn(in LookalikesState s, ulong remembered, ref Rng rng)
@@ -481,7 +481,7 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
     }
 
     /// <summary>A turn is told by the card that was seen first.</summary>
-    public int TurnKinds => seats.Length * table.Cards.Length;
+    public int TurnKinds => seats.Length * 2 * pairs;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int TurnKind(in LookalikesState s, Move move) =>
@@ -506,7 +506,7 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
         }
         if (down && move.Items != 0 && s.Up == 0)
         {
-            // Both cards are known, and are turned one after the other.
+            // She knows both, and turns one after the other.
             s.Up = move.Items;
             (s.First, s.Last) = ((byte)move.First, s.At[s.Places[move.First] ^ 1]);
             if (spans)

@@ -373,9 +373,9 @@ internal struct PanesState
     public Head Head;
     public StepKind Phase;
 
-    /// <summary>The call that waits, and those to come, as bits.</summary>
+    /// <summary>The call that waits, and those made, as bits.</summary>
     public byte Call;
-    public ulong Low, High;
+    public ulong CalledLow, CalledHigh;
 
     /// <summary>By seat, the panes that are covered.</summary>
     public EightBoards Covered;
@@ -390,6 +390,9 @@ internal readonly struct PanesRules : IRules<PanesState>
     private readonly uint[] lines;
     private readonly int calls;
 
+    /// <summary>All calls, as bits.</summary>
+    private readonly ulong allLow, allHigh;
+
     /// <summary>By the number that is called, its place among the calls.</summary>
     private readonly byte[] callOf;
 
@@ -401,6 +404,8 @@ internal readonly struct PanesRules : IRules<PanesState>
         this.table = table;
         (lines, asks) = (table.Lines, table.Asks);
         calls = table.Calls.Length;
+        allLow = ulong.MaxValue >> Math.Max(0, 64 - calls);
+        allHigh = calls <= 64 ? 0 : ulong.MaxValue >> (128 - calls);
         Seats = table.Seats;
         var all = new uint[calls * 8];
         for (int call = 0; call < calls; call++)
@@ -425,8 +430,6 @@ internal readonly struct PanesRules : IRules<PanesState>
     {
         s = default;
         s.Head = Games.Head.At(first, Seats);
-        s.Low = ulong.MaxValue >> Math.Max(0, 64 - calls);
-        s.High = calls <= 64 ? 0 : ulong.MaxValue >> (128 - calls);
         if (table.Free)
             for (int seat = 0; seat < Seats; seat++) s.Covered[seat] = 1u << table.Middle;
     }
@@ -435,13 +438,14 @@ internal readonly struct PanesRules : IRules<PanesState>
     public Step Next(in PanesState s) => new(s.Phase, s.Head.Mover);
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private static int Open(in PanesState s) => BitOperations.PopCount(s.Low) + BitOperations.PopCount(s.High);
+    private int Open(in PanesState s) => BitOperations.PopCount(allLow & ~s.CalledLow) + BitOperations.PopCount(allHigh & ~s.CalledHigh);
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int Draw(ref PanesState s, ref Rng rng)
     {
-        int inLow = BitOperations.PopCount(s.Low), n = rng.Below(inLow + BitOperations.PopCount(s.High));
-        return table.Calls[n < inLow ? Bits.Nth(s.Low, n) : 64 + Bits.Nth(s.High, n - inLow)];
+        ulong low = allLow & ~s.CalledLow, high = allHigh & ~s.CalledHigh;
+        int inLow = BitOperations.PopCount(low), n = rng.Below(inLow + BitOperations.PopCount(high));
+        return table.Calls[n < inLow ? Bits.Nth(low, n) : 64 + Bits.Nth(high, n - inLow)];
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
@@ -449,8 +453,8 @@ internal readonly struct PanesRules : IRules<PanesState>
     {
         int call = callOf[outcome];
         s.Call = (byte)call;
-        if (call < 64) s.Low &= ~(1UL << call);
-        else s.High &= ~(1UL << (call - 64));
+        if (call < 64) s.CalledLow |= 1UL << call;
+        else s.CalledHigh |= 1UL << (call - 64);
         s.Phase = StepKind.Choice;
     }
 
@@ -528,7 +532,7 @@ internal readonly struct PanesRules : IRules<PanesState>
     /// <summary>All calls are made, and nobody has a line: panes were missed.</summary>
     public void Settle(ref PanesState s)
     {
-        if (s.Head.Active == 0 || s.Phase == StepKind.Chance && (s.Low | s.High) == 0) s.Phase = StepKind.Over;
+        if (s.Head.Active == 0 || s.Phase == StepKind.Chance && (allLow & ~s.CalledLow | allHigh & ~s.CalledHigh) == 0) s.Phase = StepKind.Over;
     }
 
     public int Points(in PanesState s, int seat) => HasLine(s.Covered[seat]) ? 1 : 0;
@@ -543,13 +547,13 @@ internal readonly struct PanesRules : IRules<PanesState>
     public int Left(in PanesState s) => Open(in s);
 
     /// <summary>The calls that were made and those to come.</summary>
-    public int Things(in PanesState s) => Open(in s) + s.Head.Turns + (s.Phase == StepKind.Choice ? 1 : 0);
+    public int Things(in PanesState s) => Open(in s) + BitOperations.PopCount(allLow & s.CalledLow) + BitOperations.PopCount(allHigh & s.CalledHigh);
 
     public IReadOnlyList<Possible> Possibilities(in PanesState s)
     {
         var open = new List<Possible>();
         for (int call = 0; call < calls; call++)
-            if ((call < 64 ? s.Low >> call & 1 : s.High >> (call - 64) & 1) != 0) open.Add(new(table.Calls[call], 1, table.Calls[call].ToString()));
+            if ((call < 64 ? s.CalledLow >> call & 1 : s.CalledHigh >> (call - 64) & 1) == 0) open.Add(new(table.Calls[call], 1, table.Calls[call].ToString()));
         return [.. open.OrderBy(p => p.Outcome)];
     }
 

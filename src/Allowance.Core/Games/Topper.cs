@@ -532,6 +532,12 @@ internal readonly struct TopperRules(TopperTable table) : IRules<TopperState>
     /// <summary>Who left draws no more, and who came draws from the next round on; cards that lie stay.</summary>
     public void Settle(ref TopperState s)
     {
+        // Who turns up fewer cards from now on keeps the last ones of her hand; whose turn it is still turns up one.
+        for (int seat = 0; seat < Seats; seat++)
+        {
+            bool turns = s.Phase == StepKind.Chance && table.Order[s.At] == seat;
+            s.Hands[seat] %= (int)Math.Pow(table.Numbers, turns ? Math.Min(s.Card, table.Cards[seat] - 1) : table.Cards[seat]);
+        }
         if (s.Head.Active == 0) s.Phase = StepKind.Over;
         else if (s.Phase == StepKind.Over || s is { Phase: StepKind.Chance, Card: 0 } && s.At == FirstIn(in s)) NewRound(ref s, s.Head.Active);
     }

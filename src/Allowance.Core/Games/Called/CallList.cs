@@ -82,24 +82,34 @@ internal sealed class CallList<TSet> where TSet : struct, ICallSet<TSet>
     public static CallList<TSet> AsTheyFall(IReadOnlyList<Call> calls) => new(calls);
 
     public IReadOnlyList<Call> Calls { get; }
-
-    /// <summary>What is remembered before the first call.</summary>
-    public CallMemory<TSet> Beginning => new() { Open = all };
-
     /// <summary>The numbers of the calls that were made in this round of all calls.</summary>
-    public IReadOnlyCollection<int> Numbers(CallMemory<TSet> memory) => [.. Enumerable.Range(0, Calls.Count).Where(c => (memory.Open & single[c]).IsEmpty).Select(c => Calls[c].Number).Distinct()];
+    public IReadOnlyCollection<int> Numbers(CallMemory<TSet> memory) => [.. Enumerable.Range(0, Calls.Count).Where(c => (Open(in memory) & single[c]).IsEmpty).Select(c => Calls[c].Number).Distinct()];
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int Draw(in CallMemory<TSet> memory, ref Rng rng)
     {
         if (falls is not null) return falls[rng.Below(falls.Length)];
-        var open = memory.Open;
+        var open = Open(in memory);
         var stale = Stale(in memory);
         var fresh = open - stale;
         if (neverForeseen) fresh |= (all - stale).If(fresh.IsEmpty);
         fresh |= open.If(fresh.IsEmpty);
         var first = fresh & alike[fresh.First];
         return order[first.Nth(rng.Below(first.Count))];
+    }
+
+    /// <summary>What is still to come in this round of all calls; where nothing is, the next round begins.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private TSet Open(in CallMemory<TSet> memory)
+    {
+        var open = all - memory.Covered;
+        return open | all.If(open.IsEmpty);
+    }
+
+    /// <summary>Numbers of other calls than these are forgotten.</summary>
+    public void Fit(ref CallMemory<TSet> memory)
+    {
+        if (Math.Max(memory.Last, Math.Max(memory.Second, memory.Third)) > byNumber.Length - 2) memory.ForgetNumbers();
     }
 
     /// <summary>What would be easily foreseen: numbers called lately, and the next of two that followed in order.</summary>
@@ -119,8 +129,7 @@ internal sealed class CallList<TSet> where TSet : struct, ICallSet<TSet>
     public void Take(ref CallMemory<TSet> memory, int call)
     {
         if (falls is not null) return;
-        var open = memory.Open - single[call];
-        memory.Open = open | all.If(open.IsEmpty);
+        memory.Covered = all - (Open(in memory) - single[call]);
         memory.Remember(numbers[call]);
     }
 }

@@ -24,7 +24,7 @@ internal interface ICallSet<TSet> where TSet : struct, ICallSet<TSet>
     /// <summary>Those of the first that are not in the second.</summary>
     static abstract TSet operator -(TSet x, TSet y);
 
-    /// <summary>The same set where it holds, else an empty one; quick where it seldom holds, or cannot be foreseen among few calls.</summary>
+    /// <summary>The same set where it holds, else an empty one.</summary>
     TSet If(bool holds);
 
     /// <summary>The place of its n-th call, counted from 0.</summary>
@@ -52,6 +52,7 @@ internal readonly struct CallSet(ulong bits) : ICallSet<CallSet>
 
     public static CallSet operator -(CallSet x, CallSet y) => new(x.bits & ~y.bits);
 
+    // Without a branch: among few calls it cannot be foreseen.
     public CallSet If(bool holds) => new(bits & (0 - Bits.If(holds)));
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
@@ -94,6 +95,7 @@ internal readonly struct TwoSets<THalf>(THalf low, THalf high) : ICallSet<TwoSet
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public static TwoSets<THalf> operator -(TwoSets<THalf> x, TwoSets<THalf> y) => new(x.low - y.low, x.high - y.high);
 
+    // With a branch: of many calls one seldom comes to the last.
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public TwoSets<THalf> If(bool holds) => holds ? this : default;
 
@@ -111,8 +113,8 @@ internal readonly struct TwoSets<THalf>(THalf low, THalf high) : ICallSet<TwoSet
 /// <summary>What a caller remembers of one player.</summary>
 internal struct CallMemory<TSet> where TSet : struct, ICallSet<TSet>
 {
-    /// <summary>What is still to come in this round of all calls.</summary>
-    public TSet Open;
+    /// <summary>What was called in this round of all calls; all where the next one begins.</summary>
+    public TSet Covered;
 
     /// <summary>The numbers called last, the newest in the lowest 16 bits, each one more than it is; 0 where there was none.</summary>
     private ulong lately;
@@ -124,6 +126,8 @@ internal struct CallMemory<TSet> where TSet : struct, ICallSet<TSet>
     public readonly int Third => (ushort)(lately >> 32);
 
     public void Remember(ushort number) => lately = lately << 16 | number;
+
+    public void ForgetNumbers() => lately = 0;
 }
 
 [InlineArray(Engine.MostInGroup)]

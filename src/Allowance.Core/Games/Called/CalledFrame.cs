@@ -88,7 +88,19 @@ public abstract class CalledFrame : Frame
     public override IReadOnlyList<string> Audit(Setup setup) => [];
 }
 
-internal struct CalledState<TSet> where TSet : struct, ICallSet<TSet>
+/// <summary>What a game with a caller knows, but for what was called before.</summary>
+internal interface ICalledState
+{
+    Head Head { get; }
+
+    StepKind Phase { get; }
+
+    short Call { get; }
+
+    CallsGiven Given { get; }
+}
+
+internal struct CalledState<TSet> : ICalledState where TSet : struct, ICallSet<TSet>
 {
     public Head Head;
     public StepKind Phase;
@@ -100,6 +112,14 @@ internal struct CalledState<TSet> where TSet : struct, ICallSet<TSet>
     public short ToCome;
     public CallsGiven Given;
     public CallMemories<TSet> Memories;
+
+    readonly Head ICalledState.Head => Head;
+
+    readonly StepKind ICalledState.Phase => Phase;
+
+    readonly short ICalledState.Call => Call;
+
+    readonly CallsGiven ICalledState.Given => Given;
 }
 
 /// <param name="Asks">By call; null for a grown-up.</param>
@@ -120,7 +140,6 @@ internal readonly struct CalledRules<TSet>(CalledPlace<TSet>[] places, TurnKinds
     {
         s = default;
         s.Head = Games.Head.At(first, Seats);
-        for (int seat = 0; seat < Seats; seat++) s.Memories[Place(seat)] = places[seat].List.Beginning;
         Settle(ref s);
     }
 
@@ -200,9 +219,17 @@ internal readonly struct CalledRules<TSet>(CalledPlace<TSet>[] places, TurnKinds
         while (s.Given[s.Head.Mover] >= rounds);
     }
 
+    /// <summary>Where there are now so many more or fewer calls that they are kept in sets of another size, what was called before is forgotten.</summary>
+    public CalledState<TSet> Adopt(object other)
+    {
+        var before = (ICalledState)other;
+        return new() { Head = before.Head, Phase = before.Phase, Call = before.Call, Given = before.Given };
+    }
+
     /// <summary>Over when everyone who is here has had her calls; whoever came later still gets hers.</summary>
     public void Settle(ref CalledState<TSet> s)
     {
+        for (int seat = 0; seat < Math.Min(Seats, Engine.MostSeats); seat++) places[seat].List.Fit(ref s.Memories[seat]);
         s.ToCome = (short)Math.Max(0, Left(in s));
         if (s.ToCome == 0)
         {

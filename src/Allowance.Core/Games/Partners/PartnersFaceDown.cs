@@ -108,6 +108,7 @@ internal readonly struct PartnersFaceDown(PartnersTable table) : IRules<Partners
         s.Target = (short)seats[s.Head.Mover].Target;
         if (s.Up != 0)
         {
+            if (runs) FindLying(ref s);
             if (s.Phase != StepKind.Chance) s.Phase = StepKind.Choice;
             return;
         }
@@ -121,6 +122,23 @@ internal readonly struct PartnersFaceDown(PartnersTable table) : IRules<Partners
             s.Target = (short)seats[s.Head.Mover].Target;
         }
         s.Phase = StepKind.Over;
+    }
+
+    /// <summary>Under another target, sets have other numbers.</summary>
+    private void FindLying(ref PartnersFaceDownState s)
+    {
+        s.Set = 0;
+        s.Lying = default;
+        ulong last = 1UL << s.Last;
+        for (ulong rest = s.Up & s.Known & ~last; rest != 0; rest &= rest - 1) Lay(ref s, s.Places[BitOperations.TrailingZeroCount(rest)]);
+        if ((s.Known & last) != 0) Lay(ref s, s.Places[s.Last]);
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private void Lay(ref PartnersFaceDownState s, int number)
+    {
+        if (sets is null) s.Lying = s.Lying.And(number);
+        else s.Set = (short)sets.Next(s.Set, number);
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
@@ -300,8 +318,7 @@ internal readonly struct PartnersFaceDown(PartnersTable table) : IRules<Partners
         if (runs)
         {
             s.Sum += (short)number;
-            if (sets is null) s.Lying = s.Lying.And(number);
-            else s.Set = (short)sets.Next(s.Set, number);
+            Lay(ref s, number);
             return;
         }
         if (s.First == s.Last) return;

@@ -2,8 +2,10 @@ using System.Runtime.CompilerServices;
 
 namespace Allowance.Core.Games;
 
+/// <summary>Cards that lie in a turn of <c>run</c>.</summary>
 /// <param name="Lanes">The first six numbers.</param>
 /// <param name="Count">How many cards lie.</param>
+/// <param name="Sum">What they make together.</param>
 /// <param name="Last">The number that was turned last.</param>
 internal readonly record struct RunSet(ulong Lanes, int Count, int Sum, int Last)
 {
@@ -29,7 +31,7 @@ internal sealed class RunSets
         this.next = [.. next.SelectMany(n => n)];
     }
 
-    /// <summary>Null where there are more than <paramref name="most"/>.</summary>
+    /// <summary>All sets; null where there are more than <paramref name="most"/>.</summary>
     /// <param name="numbers">Those of the pack.</param>
     /// <param name="target">The largest; no card is turned once they make it.</param>
     public static RunSets? Of(IEnumerable<int> numbers, int target, int most)
@@ -42,7 +44,12 @@ internal sealed class RunSets
         {
             var after = new short[pack[^1] + 1];
             next.Add(after);
-            if (sets[at].Sum >= target) continue;
+            if (sets[at].Sum >= target)
+            {
+                // Nothing comes after it; where the target became less since, it stays.
+                Array.Fill(after, (short)at);
+                continue;
+            }
             foreach (int number in pack)
             {
                 var set = sets[at].And(number);
