@@ -7,7 +7,7 @@ namespace Allowance.Core.Forecasts;
 
 /// <param name="Draws">Random numbers consumed.</param>
 /// <param name="Deals">How many of them dealt something: a card drawn without putting it back is a step of a shuffle.</param>
-/// <param name="BytesPerGame">Allocated a game, once all asks have been met: measured between a short and a long run.</param>
+/// <param name="BytesPerGame">Allocated a game, once all asks have been met: measured while the same games are played again.</param>
 public sealed record SimulationCost(double Seconds, long Turns, long Draws, long Deals, double BytesPerGame);
 
 /// <summary>Times the inner loop of the simulator on one core, for <c>./allowance bench forecast</c>.</summary>
@@ -18,19 +18,14 @@ public sealed class SimulationBench(Setup setup, IAnswers answers, Behaviour beh
     public SimulationCost Play(int games)
     {
         var plan = new SimulationPlan(behaviour, 1, answers, FirstSeat.Seat, 0, new NumberRange?[setup.Seats.Length], games);
-        long Allocated(int n)
-        {
-            long before = GC.GetAllocatedBytesForCurrentThread();
-            game.Simulate(plan, new(setup.Seats.Length, plan), 0, n);
-            return GC.GetAllocatedBytesForCurrentThread() - before;
-        }
-        long few = Allocated(games / 2);
-        long before = GC.GetAllocatedBytesForCurrentThread();
-        var clock = Stopwatch.StartNew();
         var tally = new GameTally(setup.Seats.Length, plan);
+        var clock = Stopwatch.StartNew();
         game.Simulate(plan, tally, 0, games);
         double seconds = clock.Elapsed.TotalSeconds;
-        long all = GC.GetAllocatedBytesForCurrentThread() - before;
-        return new(seconds, tally.Turns, tally.Draws, tally.Deals, Math.Max(0, all - few) / (games / 2.0));
+        var (turns, draws, deals) = (tally.Turns, tally.Draws, tally.Deals);
+        long before = GC.GetAllocatedBytesForCurrentThread();
+        game.Simulate(plan, tally, 0, games);
+        long bytes = GC.GetAllocatedBytesForCurrentThread() - before;
+        return new(seconds, turns, draws, deals, (double)bytes / games);
     }
 }

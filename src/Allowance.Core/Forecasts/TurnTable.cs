@@ -39,7 +39,7 @@ internal sealed class TurnTable(AskTable asks, int kinds, bool counts)
 
     /// <summary>
     /// What kinds share, one after another, as it is gone through turn by turn. How many asks a turn shares cannot be
-    /// foreseen, so that few are filled up with ask 0, which is none, to as many as most kinds share.
+    /// foreseen, so that few are filled up with ask 0, which is none, to as many as a third of the kinds share.
     /// </summary>
     private int[] lists = new int[64];
     private int listed, fill;
@@ -130,7 +130,7 @@ internal sealed class TurnTable(AskTable asks, int kinds, bool counts)
         shared[at].Add(ask);
         int count = shared[at].Count;
         if (count <= MostFilled) sharing[count]++;
-        if (fill < MostFilled && 2 * sharing[fill + 1] > all.Count)
+        if (fill < MostFilled && 3 * sharing[fill + 1] > all.Count)
         {
             fill++;
             listed = 0;

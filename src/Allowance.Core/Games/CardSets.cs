@@ -88,8 +88,13 @@ internal sealed class SetPatterns
 
     public int Count => needs.Length;
 
-    /// <summary>The numbers of one set, rising.</summary>
-    public byte[] this[int set] => [.. numbers.SelectMany(n => Enumerable.Repeat((byte)n, (int)(needs[set] >> (4 * n)) & 15))];
+    /// <summary>The set of these numbers.</summary>
+    public int Find(ReadOnlySpan<byte> set)
+    {
+        ulong need = 0;
+        foreach (byte number in set) need += 1UL << (4 * number);
+        return Array.IndexOf(needs, need);
+    }
 
     /// <summary>The sets that lie open, as bits.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]

@@ -77,7 +77,17 @@ public sealed class Lookalikes : Frame
         return [.. problems.DistinctBy(p => p.Path)];
     }
 
-    public override Game Compile(Setup setup) => new Game<LookalikesRules, LookalikesState>(setup, new(new LookalikesTable(setup)));
+    public override Game Compile(Setup setup)
+    {
+        var table = new LookalikesTable(setup);
+        return table.Mode switch
+        {
+            InLine => new Game<LookalikesRules<InARow>, LookalikesState>(setup, new(table)),
+            FaceDown when table.TwoBacks => new Game<LookalikesRules<FromMemoryByForm>, LookalikesState>(setup, new(table)),
+            FaceDown => new Game<LookalikesRules<FromMemory>, LookalikesState>(setup, new(table)),
+            _ => new Game<LookalikesRules<AllOpen>, LookalikesState>(setup, new(table)),
+        };
+    }
 
     public override IReadOnlyList<Need> Needs(Setup setup) => [new("cards", 2 * new LookalikesTable(setup).Numbers.Count)];
 
@@ -270,6 +280,9 @@ internal sealed class LookalikesTable
 
     public LookalikesSeat[] Seats { get; }
 
+    /// <summary>How many cards everyone remembers; 0 where they differ, or remember nothing or everything.</summary>
+    public int Span => Seats.All(s => s.Spans && s.Memory == Seats[0].Memory) ? Seats[0].Memory : 0;
+
     /// <summary>Cards are numbered by pairs: 2p the first form, 2p + 1 the second.</summary>
     public byte[] Cards { get; }
 
@@ -301,7 +314,11 @@ internal sealed class LookalikesTable
 }
 
 /// <param name="Asks">What finding the mate asks, by the card seen first.</param>
-internal sealed record LookalikesSeat(bool GrownUp, int Memory, Ask[] Asks);
+internal sealed record LookalikesSeat(bool GrownUp, int Memory, Ask[] Asks)
+{
+    /// <summary>The cards seen last are remembered; else nothing or everything.</summary>
+    public bool Spans => Memory is not (MemoryValue.Nothing or MemoryValue.Everything);
+}
 
 internal struct LookalikesState
 {
@@ -324,20 +341,57 @@ internal struct LookalikesState
     /// <summary>By place, how many other cards were seen since hers was, those that are taken too; 255 where it never was.</summary>
     public SixtyFour Since;
 
+    /// <summary>The places whose cards were seen last, where all players remember as many.</summary>
+    public ulong Recent;
+
     /// <summary>The cards nobody has seen; with two backs those of the first form, and those of the second.</summary>
     public DrawPile Pile, Second;
 }
 
+/// <summary>How the cards lie. A type for each way, so that the rules are compiled for each.</summary>
+internal interface ILying
+{
+    /// <summary>In a row, in order.</summary>
+    static virtual bool Line => false;
+
+    /// <summary>Face down.</summary>
+    static virtual bool Down => false;
+
+    /// <summary>Face down with a back for each form.</summary>
+    static virtual bool TwoBacks => false;
+}
+
+internal readonly struct InARow : ILying
+{
+    static bool ILying.Line => true;
+}
+
+internal readonly struct AllOpen : ILying;
+
+internal readonly struct FromMemory : ILying
+{
+    static bool ILying.Down => true;
+}
+
+internal readonly struct FromMemoryByForm : ILying
+{
+    static bool ILying.Down => true;
+
+    static bool ILying.TwoBacks => true;
+}
+
 /// <summary>The rules of Lookalikes. Of two backs, the first form lies at the even places.</summary>
-internal readonly struct LookalikesRules(LookalikesTable table) : IRules<LookalikesState>
+internal readonly struct LookalikesRules<TLying>(LookalikesTable table) : IRules<LookalikesState> where TLying : struct, ILying
 {
     private const byte Nothing = 255;
     private const ulong EvenPlaces = 0x5555_5555_5555_5555;
 
     private readonly LookalikesSeat[] seats = table.Seats;
-    private readonly bool down = table.Mode == Lookalikes.FaceDown, line = table.Mode == Lookalikes.InLine, twoBacks = table.TwoBacks && table.Mode == Lookalikes.FaceDown, again = table.Again;
+    private readonly bool again = table.Again;
     private readonly int pairs = table.Numbers.Count;
-    private readonly bool spans = table.Seats.Any(s => s.Memory is not (MemoryValue.Nothing or MemoryValue.Everything));
+    private readonly bool spans = table.Seats.Any(s => s.Spans);
+
+    private readonly int span = table.Span;
 
     public int Seats => seats.Length;
 
@@ -355,14 +409,14 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
         ((Span<byte>)s.Places).Fill(Nothing);
         ((Span<byte>)s.At).Fill(Nothing);
         s.Cards = ulong.MaxValue >> (64 - 2 * pairs);
-        if (line) s.Pile.Fill(table.SecondForm);
-        else if (twoBacks)
+        if (TLying.Line) s.Pile.Fill(table.SecondForm);
+        else if (TLying.TwoBacks)
         {
             s.Pile.Fill(table.FirstForm);
             s.Second.Fill(table.SecondForm);
         }
         else s.Pile.Fill(table.Cards);
-        s.Phase = down ? StepKind.Choice : StepKind.Chance;
+        s.Phase = TLying.Down ? StepKind.Choice : StepKind.Chance;
         Settle(ref s);
     }
 
@@ -370,31 +424,37 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
     public Step Next(in LookalikesState s) => new(s.Phase, s.Head.Mover);
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public int Draw(ref LookalikesState s, ref Rng rng) => twoBacks && (s.Last & 1) == 1 ? s.Second.Draw(ref rng) : s.Pile.Draw(ref rng);
+    public int Draw(ref LookalikesState s, ref Rng rng) => TLying.TwoBacks && (s.Last & 1) == 1 ? s.Second.Draw(ref rng) : s.Pile.Draw(ref rng);
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public void Deal(ref LookalikesState s, int outcome)
     {
-        if (twoBacks && (s.Last & 1) == 1) s.Second.Take((byte)outcome);
+        if (TLying.TwoBacks && (s.Last & 1) == 1) s.Second.Take((byte)outcome);
         else s.Pile.Take((byte)outcome);
-        if (line)
+        if (TLying.Line)
         {
             s.Last = (byte)outcome;
             s.Phase = StepKind.Choice;
             return;
         }
-        int place = down ? s.Last : BitOperations.TrailingZeroCount(~s.Known);
+        int place = TLying.Down ? s.Last : BitOperations.TrailingZeroCount(~s.Known);
         s.Places[place] = (byte)outcome;
         s.At[outcome] = (byte)place;
         s.Known |= 1UL << place;
         int mate = s.At[outcome ^ 1];
         s.Matched |= (1UL << place | 1UL << mate) & (0 - Bits.If(mate != Nothing));
-        if (down) Turned(ref s);
+        if (TLying.Down) Turned(ref s);
         else if (s.Pile.Count == 0) s.Phase = StepKind.Choice;
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public void Settle(ref LookalikesState s)
+    {
+        s.Recent = Latest(in s, span);
+        EndWhereNothingIsLeft(ref s);
+    }
+
+    private static void EndWhereNothingIsLeft(ref LookalikesState s)
     {
         if (s.Head.Active == 0 || s.Cards == 0) s.Phase = StepKind.Over;
     }
@@ -402,13 +462,14 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public Move Plain(in LookalikesState s, ref Rng rng)
     {
-        if (!down) return FromOpen(in s, ref rng);
+        if (!TLying.Down) return FromOpen(in s, ref rng);
         if (TwoLie(in s)) return new(s.Up, -1, s.First);
+        if (span > 0) return Turn(in s, s.Recent, ref rng);
         int memory = seats[s.Head.Mover].Memory;
         return Turn(in s, memory == MemoryValue.Nothing ? 0 : memory == MemoryValue.Everything ? s.Known : Latest(in s, memory), ref rng);
     }
 
-    public Move Best(in LookalikesState s, ref Rng rng) => !down ? FromOpen(in s, ref rng) : TwoLie(in s) ? new(s.Up, -1, s.First) : OneByOne(Turn(in s, s.Known, ref rng));
+    public Move Best(in LookalikesState s, ref Rng rng) => !TLying.Down ? FromOpen(in s, ref rng) : TwoLie(in s) ? new(s.Up, -1, s.First) : OneByOne(Turn(in s, s.Known, ref rng));
 
     /// <summary>A pair that is known is turned card by card at the table.</summary>
     private static Move OneByOne(Move move) => move.Items == 0 ? move : new(0, move.First);
@@ -417,9 +478,9 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
     private static bool TwoLie(in LookalikesState s) => (s.Up & s.Up - 1) != 0;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private Move FromOpen(in LookalikesState s, ref Rng rng)
+    private static Move FromOpen(in LookalikesState s, ref Rng rng)
     {
-        if (line) return new(3UL << (s.Last & ~1), -1, s.Last);
+        if (TLying.Line) return new(3UL << (s.Last & ~1), -1, s.Last);
         int first = Bits.Nth(s.Cards, rng.Below(BitOperations.PopCount(s.Cards)));
         return Pair(in s, first);
     }
@@ -431,17 +492,20 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
     private ulong Latest(in LookalikesState s, int span)
     {
         ulong latest = 0;
-        for (int from = 0; from < 2 * pairs; from += Vector128<byte>.Count)
-            latest |= (ulong)Vector128.LessThan(Vector128.LoadUnsafe(in s.Since[from]), Vector128.Create((byte)span)).ExtractMostSignificantBits() << from;
+        for (int from = 0; from < 2 * pairs; from += Vector256<byte>.Count)
+            latest |= Less(Vector256.LoadUnsafe(in s.Since[from]), span) << from;
         return latest;
     }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private static ulong Less(Vector256<byte> since, int span) => Vector256.LessThan(since, Vector256.Create((byte)span)).ExtractMostSignificantBits();
 
     /// <summary>
     /// Turns by what is remembered: a known pair first, both cards at once; else an unknown card, then its known mate, else
     /// another unknown one. Of two backs the first form is turned first while it has unknown cards.
     /// </summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private Move Turn(in LookalikesState s, ulong remembered, ref Rng rng)
+    private static Move Turn(in LookalikesState s, ulong remembered, ref Rng rng)
     {
         remembered &= s.Cards;
         if (s.Up != 0)
@@ -451,24 +515,25 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
         }
         else
         {
-            for (ulong matched = remembered & s.Matched; matched != 0; matched &= matched - 1)
+            // The last one is alone, or its pair was found before.
+            for (ulong matched = remembered & s.Matched; (matched & matched - 1) != 0; matched &= matched - 1)
             {
                 int place = BitOperations.TrailingZeroCount(matched);
                 if ((remembered >> s.At[s.Places[place] ^ 1] & 1) != 0) return Pair(in s, place);
             }
         }
         ulong legal = Turnable(in s), unknown = legal & ~remembered;
-        if (twoBacks && s.Up == 0 && (unknown & EvenPlaces) != 0) unknown &= EvenPlaces;
+        if (TLying.TwoBacks && s.Up == 0 && (unknown & EvenPlaces) != 0) unknown &= EvenPlaces;
         ulong from = unknown != 0 ? unknown : legal;
         return new(0, Bits.Nth(from, rng.Below(BitOperations.PopCount(from))));
     }
 
     /// <summary>The places that may be turned next: with two backs the second card is one of the other form.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private ulong Turnable(in LookalikesState s)
+    private static ulong Turnable(in LookalikesState s)
     {
         ulong legal = s.Cards & ~s.Up;
-        return twoBacks && s.Up != 0 ? legal & ((s.First & 1) == 0 ? ~EvenPlaces : EvenPlaces) : legal;
+        return TLying.TwoBacks && s.Up != 0 ? legal & ((s.First & 1) == 0 ? ~EvenPlaces : EvenPlaces) : legal;
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
@@ -476,7 +541,7 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
     {
         var seat = seats[s.Head.Mover];
         if (seat.GrownUp || move.Items == 0) return 0;
-        into[0] = new(s.Head.Mover, seat.Asks[line ? move.First : s.Places[move.First]]);
+        into[0] = new(s.Head.Mover, seat.Asks[TLying.Line ? move.First : s.Places[move.First]]);
         return 1;
     }
 
@@ -485,15 +550,15 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int TurnKind(in LookalikesState s, Move move) =>
-        move.Items == 0 ? -1 : s.Head.Mover * 2 * pairs + (line ? move.First : s.Places[move.First]);
+        move.Items == 0 ? -1 : s.Head.Mover * 2 * pairs + (TLying.Line ? move.First : s.Places[move.First]);
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public float DealSeconds(in LookalikesState s) => down ? Handling.LookalikesTurnUp : Handling.LookalikesDeal;
+    public float DealSeconds(in LookalikesState s) => TLying.Down ? Handling.LookalikesTurnUp : Handling.LookalikesDeal;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public float MoveSeconds(in LookalikesState s, Move move) => move.Items == 0 ? 0 : Handling.LookalikesTake;
 
-    public bool Seeking(in LookalikesState s, Move move) => !line;
+    public bool Seeking(in LookalikesState s, Move move) => !TLying.Line;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public void Apply(ref LookalikesState s, Move move, Answered answered)
@@ -504,7 +569,7 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
             TurnOver(ref s, move.Pick);
             return;
         }
-        if (down && move.Items != 0 && s.Up == 0)
+        if (TLying.Down && move.Items != 0 && s.Up == 0)
         {
             // She knows both, and turns one after the other.
             s.Up = move.Items;
@@ -515,7 +580,7 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
                 Remember(ref s, s.Last);
             }
         }
-        if (move.IsPass || !answered.All && !line)
+        if (move.IsPass || !answered.All && !TLying.Line)
         {
             s.Shown = s.Up;
             EndTurn(ref s);
@@ -524,22 +589,22 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
         s.Taken[s.Head.Mover] += 2;
         s.Cards &= ~move.Items;
         s.Known &= ~move.Items;
-        if (line)
+        if (TLying.Line)
         {
             s.Phase = StepKind.Chance;
             EndTurn(ref s);
         }
-        else if (down && again && s.Cards != 0) s.Up = 0;
+        else if (TLying.Down && again && s.Cards != 0) s.Up = 0;
         else EndTurn(ref s);
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private void EndTurn(ref LookalikesState s)
+    private static void EndTurn(ref LookalikesState s)
     {
         s.Head.Turns++;
         s.Head.NextMover();
         s.Up = 0;
-        Settle(ref s);
+        EndWhereNothingIsLeft(ref s);
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
@@ -567,12 +632,15 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
     private void Remember(ref LookalikesState s, byte place)
     {
         // No number is written by itself: the next one to read them all at once would wait for it.
-        var mine = Vector128.Create(s.Since[place]);
-        for (int from = 0; from < 2 * pairs; from += Vector128<byte>.Count)
+        var mine = Vector256.Create(s.Since[place]);
+        s.Recent = 0;
+        for (int from = 0; from < 2 * pairs; from += Vector256<byte>.Count)
         {
-            var since = Vector128.LoadUnsafe(ref s.Since[from]);
-            var here = Vector128.Equals(Vector128<byte>.Indices, Vector128.Create((byte)(place - from)));
-            Vector128.AndNot(since - Vector128.LessThan(since, mine), here).StoreUnsafe(ref s.Since[from]);
+            var since = Vector256.LoadUnsafe(ref s.Since[from]);
+            var here = Vector256.Equals(Vector256<byte>.Indices, Vector256.Create((byte)(place - from)));
+            since = Vector256.AndNot(since - Vector256.LessThan(since, mine), here);
+            since.StoreUnsafe(ref s.Since[from]);
+            s.Recent |= Less(since, span) << from;
         }
     }
 
@@ -584,7 +652,7 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
 
     public IReadOnlyList<Possible> Possibilities(in LookalikesState s)
     {
-        var cards = twoBacks && (s.Last & 1) == 1 ? s.Second.Cards : s.Pile.Cards;
+        var cards = TLying.TwoBacks && (s.Last & 1) == 1 ? s.Second.Cards : s.Pile.Cards;
         return [.. cards.Order().Select(Possible)];
     }
 
@@ -593,8 +661,8 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
     public bool IsLegal(in LookalikesState s, Move move)
     {
         if (s.Phase != StepKind.Choice) return false;
-        if (line) return move.Pick < 0 && move.Items == 3UL << (s.Last & ~1) && move.First == s.Last;
-        if (down)
+        if (TLying.Line) return move.Pick < 0 && move.Items == 3UL << (s.Last & ~1) && move.First == s.Last;
+        if (TLying.Down)
         {
             if (TwoLie(in s)) return move.Pick < 0 && move.Items == s.Up;
             if (move.IsPass) return s.Up == 0;
@@ -609,8 +677,8 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
     {
         var state = s;
         if (s.Phase != StepKind.Choice) return [];
-        if (line) return [new(3UL << (s.Last & ~1), -1, s.Last)];
-        if (!down) return [.. Set(s.Cards).Where(i => (state.Places[i] & 1) == 0).Select(i => Pair(in state, i))];
+        if (TLying.Line) return [new(3UL << (s.Last & ~1), -1, s.Last)];
+        if (!TLying.Down) return [.. Set(s.Cards).Where(i => (state.Places[i] & 1) == 0).Select(i => Pair(in state, i))];
         return TwoLie(in s) ? [new(s.Up, -1, s.First)] : [.. Set(Turnable(in s)).Select(i => new Move(0, i))];
     }
 
@@ -620,13 +688,13 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
     {
         if (items.Count == 0) return Tapped.NeedsMore;
         ulong cards = s.Cards;
-        if (line)
+        if (TLying.Line)
         {
             int wanted = s.Last | 1;
             return items[^1] == wanted || items[^1] == wanted - 1 ? Tapped.As(new(3UL << (s.Last & ~1), -1, s.Last)) : Tapped.No("That is another one. Look again together.");
         }
         if (items.Any(i => i is < 0 or > 63 || (cards >> i & 1) == 0)) return Tapped.No("There is no card at that place.");
-        if (down)
+        if (TLying.Down)
         {
             var pick = TwoLie(in s) ? new Move(s.Up, -1, s.First) : new Move(0, items[0]);
             return IsLegal(in s, pick) ? Tapped.As(pick) : Tapped.No(s.Up >> items[0] % 64 is var up && (up & 1) != 0 ? "That card is turned already." : "Turn one with the other back.");
@@ -642,9 +710,9 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
         var scores = new List<Item>();
         for (int i = 0; i < seats.Length; i++) scores.Add(new(i, s.Taken[i], Form.Numeral, ItemState.Up, false));
         var zones = new List<Zone>();
-        if (line && choosing) zones.Add(new(ZoneKind.Stage, "The card to put down", 1, 1, [new(s.Last, table.NumberOf(s.Last), table.FormOf(s.Last), ItemState.Up, false)]));
-        int columns = line ? pairs : Columns(2 * pairs);
-        zones.Add(new(ZoneKind.Grid, line ? "The row" : "Cards on the table", (2 * pairs + columns - 1) / columns, columns, line ? Row(in s, choosing) : Laid(in s, choosing)));
+        if (TLying.Line && choosing) zones.Add(new(ZoneKind.Stage, "The card to put down", 1, 1, [new(s.Last, table.NumberOf(s.Last), table.FormOf(s.Last), ItemState.Up, false)]));
+        int columns = TLying.Line ? pairs : Columns(2 * pairs);
+        zones.Add(new(ZoneKind.Grid, TLying.Line ? "The row" : "Cards on the table", (2 * pairs + columns - 1) / columns, columns, TLying.Line ? Row(in s, choosing) : Laid(in s, choosing)));
         zones.Add(new(ZoneKind.Scores, "Cards taken", 1, seats.Length, scores));
         return zones;
     }
@@ -664,13 +732,13 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
 
     private List<Item> Laid(in LookalikesState s, bool choosing)
     {
-        bool two = down && BitOperations.PopCount(s.Up) == 2;
-        ulong legal = two ? s.Up : down ? Turnable(in s) : s.Cards, open = s.Cards & s.Known & (down ? s.Up | s.Shown : ulong.MaxValue);
+        bool two = TLying.Down && BitOperations.PopCount(s.Up) == 2;
+        ulong legal = two ? s.Up : TLying.Down ? Turnable(in s) : s.Cards, open = s.Cards & s.Known & (TLying.Down ? s.Up | s.Shown : ulong.MaxValue);
         var laid = new List<Item>();
         for (int i = 0; i < 2 * pairs; i++)
         {
             bool there = (s.Cards >> i & 1) != 0, up = (open >> i & 1) != 0;
-            var back = !twoBacks ? Form.None : (i & 1) == 0 ? table.FormA : table.FormB;
+            var back = !TLying.TwoBacks ? Form.None : (i & 1) == 0 ? table.FormA : table.FormB;
             laid.Add(new(i, up ? table.NumberOf(s.Places[i]) : -1, up ? table.FormOf(s.Places[i]) : back, !there ? ItemState.Gone : up ? ItemState.Up : ItemState.Down, choosing && there && (legal >> i & 1) != 0));
         }
         return laid;
@@ -687,9 +755,9 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
     public string Says(in LookalikesState s) => (s.Phase, table.Relation) switch
     {
         (StepKind.Over, _) => "All pairs are found.",
-        (StepKind.Chance, _) => line ? "Take the next card." : down ? "Turn up a card." : "Lay out the cards.",
-        _ when line => "Put it under its own.",
-        _ when down => BitOperations.PopCount(s.Up) switch { 0 => "Turn two cards.", 1 => "Turn one more.", _ => "A pair: keep it." },
+        (StepKind.Chance, _) => TLying.Line ? "Take the next card." : TLying.Down ? "Turn up a card." : "Lay out the cards.",
+        _ when TLying.Line => "Put it under its own.",
+        _ when TLying.Down => BitOperations.PopCount(s.Up) switch { 0 => "Turn two cards.", 1 => "Turn one more.", _ => "A pair: keep it." },
         (_, Lookalikes.Partner) => $"Find two that make {table.Target}.",
         (_, Lookalikes.Plus) => $"Find a card and {table.Plus} more.",
         _ => "Find two that show the same.",
@@ -699,7 +767,7 @@ internal readonly struct LookalikesRules(LookalikesTable table) : IRules<Lookali
     {
         if (move.IsPass) return "found nothing this time";
         if (move.Items == 0) return "turned a card";
-        int first = line ? move.First : before.Places[move.First];
-        return $"{(!found ? "passed by" : line ? "put down" : "took")} {table.Label(first)} and {table.Label(first ^ 1)}";
+        int first = TLying.Line ? move.First : before.Places[move.First];
+        return $"{(!found ? "passed by" : TLying.Line ? "put down" : "took")} {table.Label(first)} and {table.Label(first ^ 1)}";
     }
 }

@@ -82,35 +82,36 @@ internal sealed class CallList<TSet> where TSet : struct, ICallSet<TSet>
     public static CallList<TSet> AsTheyFall(IReadOnlyList<Call> calls) => new(calls);
 
     public IReadOnlyList<Call> Calls { get; }
+
     /// <summary>The numbers of the calls that were made in this round of all calls.</summary>
-    public IReadOnlyCollection<int> Numbers(CallMemory<TSet> memory) => [.. Enumerable.Range(0, Calls.Count).Where(c => (Open(in memory) & single[c]).IsEmpty).Select(c => Calls[c].Number).Distinct()];
+    public IReadOnlyCollection<int> Numbers(CallMemory<TSet> memory) => [.. Enumerable.Range(0, Calls.Count).Where(c => !(memory.Covered & single[c]).IsEmpty).Select(c => Calls[c].Number).Distinct()];
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int Draw(in CallMemory<TSet> memory, ref Rng rng)
     {
         if (falls is not null) return falls[rng.Below(falls.Length)];
-        var open = Open(in memory);
+        var open = all - memory.Covered;
         var stale = Stale(in memory);
         var fresh = open - stale;
-        if (neverForeseen) fresh |= (all - stale).If(fresh.IsEmpty);
-        fresh |= open.If(fresh.IsEmpty);
+        if (fresh.IsEmpty) fresh = Foreseen(open, stale);
         var first = fresh & alike[fresh.First];
         return order[first.Nth(rng.Below(first.Count))];
     }
 
-    /// <summary>What is still to come in this round of all calls; where nothing is, the next round begins.</summary>
-    [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private TSet Open(in CallMemory<TSet> memory)
-    {
-        var open = all - memory.Covered;
-        return open | all.If(open.IsEmpty);
-    }
+    /// <summary>Where all that is still to come could be foreseen.</summary>
+    [MethodImpl(MethodImplOptions.NoInlining)]
+    private TSet Foreseen(TSet open, TSet stale) => neverForeseen && !(all - stale).IsEmpty ? all - stale : open;
 
-    /// <summary>Numbers of other calls than these are forgotten.</summary>
+    /// <summary>Numbers of other calls than these are forgotten, and what is covered leaves something to come.</summary>
     public void Fit(ref CallMemory<TSet> memory)
     {
         if (Math.Max(memory.Last, Math.Max(memory.Second, memory.Third)) > byNumber.Length - 2) memory.ForgetNumbers();
+        memory.Covered = NotAll(memory.Covered);
     }
+
+    /// <summary>Where nothing is left to come, the next round of all calls begins.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private TSet NotAll(TSet covered) => (all - covered).IsEmpty ? default : covered;
 
     /// <summary>What would be easily foreseen: numbers called lately, and the next of two that followed in order.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
@@ -129,7 +130,7 @@ internal sealed class CallList<TSet> where TSet : struct, ICallSet<TSet>
     public void Take(ref CallMemory<TSet> memory, int call)
     {
         if (falls is not null) return;
-        memory.Covered = all - (Open(in memory) - single[call]);
+        memory.Covered = NotAll(memory.Covered | single[call]);
         memory.Remember(numbers[call]);
     }
 }

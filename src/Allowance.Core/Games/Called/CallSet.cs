@@ -24,7 +24,7 @@ internal interface ICallSet<TSet> where TSet : struct, ICallSet<TSet>
     /// <summary>Those of the first that are not in the second.</summary>
     static abstract TSet operator -(TSet x, TSet y);
 
-    /// <summary>The same set where it holds, else an empty one.</summary>
+    /// <summary>The same set where it holds, else an empty one, without a branch.</summary>
     TSet If(bool holds);
 
     /// <summary>The place of its n-th call, counted from 0.</summary>
@@ -52,7 +52,6 @@ internal readonly struct CallSet(ulong bits) : ICallSet<CallSet>
 
     public static CallSet operator -(CallSet x, CallSet y) => new(x.bits & ~y.bits);
 
-    // Without a branch: among few calls it cannot be foreseen.
     public CallSet If(bool holds) => new(bits & (0 - Bits.If(holds)));
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
@@ -69,7 +68,7 @@ internal readonly struct TwoSets<THalf>(THalf low, THalf high) : ICallSet<TwoSet
     public bool IsEmpty
     {
         [MethodImpl(MethodImplOptions.AggressiveInlining)]
-        get => low.IsEmpty & high.IsEmpty;
+        get => (low | high).IsEmpty;
     }
 
     public int Count
@@ -95,9 +94,8 @@ internal readonly struct TwoSets<THalf>(THalf low, THalf high) : ICallSet<TwoSet
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public static TwoSets<THalf> operator -(TwoSets<THalf> x, TwoSets<THalf> y) => new(x.low - y.low, x.high - y.high);
 
-    // With a branch: of many calls one seldom comes to the last.
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public TwoSets<THalf> If(bool holds) => holds ? this : default;
+    public TwoSets<THalf> If(bool holds) => new(low.If(holds), high.If(holds));
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int Nth(int n)
@@ -113,7 +111,7 @@ internal readonly struct TwoSets<THalf>(THalf low, THalf high) : ICallSet<TwoSet
 /// <summary>What a caller remembers of one player.</summary>
 internal struct CallMemory<TSet> where TSet : struct, ICallSet<TSet>
 {
-    /// <summary>What was called in this round of all calls; all where the next one begins.</summary>
+    /// <summary>What was called in this round of all calls, which is never all of them.</summary>
     public TSet Covered;
 
     /// <summary>The numbers called last, the newest in the lowest 16 bits, each one more than it is; 0 where there was none.</summary>

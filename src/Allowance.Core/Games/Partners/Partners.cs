@@ -88,9 +88,13 @@ public sealed class Partners : Frame
     public override Game Compile(Setup setup)
     {
         var table = new PartnersTable(setup);
-        return table.Mode is Memory or RunOn
-            ? new Game<PartnersFaceDown, PartnersFaceDownState>(setup, new(table))
-            : new Game<PartnersFaceUp, PartnersFaceUpState>(setup, new(table));
+        return table.Mode switch
+        {
+            Memory => new Game<PartnersFaceDown<TwoAtATime>, PartnersFaceDownState>(setup, new(table)),
+            RunOn => new Game<PartnersFaceDown<AddingUp>, PartnersFaceDownState>(setup, new(table)),
+            Call => new Game<PartnersFaceUp<OneByOne>, PartnersFaceUpState>(setup, new(table)),
+            _ => new Game<PartnersFaceUp<AllLaid>, PartnersFaceUpState>(setup, new(table)),
+        };
     }
 
     public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat)

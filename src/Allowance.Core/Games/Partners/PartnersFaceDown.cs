@@ -39,11 +39,27 @@ internal struct PartnersFaceDownState
     public DrawPile Pile;
 }
 
+/// <summary>How cards that lie face down are turned. A type for each, so that the rules are compiled for each.</summary>
+internal interface ITurning
+{
+    /// <summary>Cards are turned and added up; else two at a time.</summary>
+    static abstract bool Runs { get; }
+}
+
+internal readonly struct TwoAtATime : ITurning
+{
+    public static bool Runs => false;
+}
+
+internal readonly struct AddingUp : ITurning
+{
+    public static bool Runs => true;
+}
+
 /// <summary>Partners face down: <c>memory</c>, two cards at a time, and <c>run</c>, turning and adding.</summary>
-internal readonly struct PartnersFaceDown(PartnersTable table) : IRules<PartnersFaceDownState>
+internal readonly struct PartnersFaceDown<TTurning>(PartnersTable table) : IRules<PartnersFaceDownState> where TTurning : struct, ITurning
 {
     private readonly PartnersSeat[] seats = table.Seats;
-    private readonly bool runs = table.Mode == Partners.RunOn;
     private readonly NumberBag all = NumberBag.Of(table.Pack);
     private readonly RunSets? sets = table.RunSets;
     private readonly TurnKinds kinds = table.Kinds;
@@ -108,7 +124,7 @@ internal readonly struct PartnersFaceDown(PartnersTable table) : IRules<Partners
         s.Target = (short)seats[s.Head.Mover].Target;
         if (s.Up != 0)
         {
-            if (runs) FindLying(ref s);
+            if (TTurning.Runs) FindLying(ref s);
             if (s.Phase != StepKind.Chance) s.Phase = StepKind.Choice;
             return;
         }
@@ -172,7 +188,7 @@ internal readonly struct PartnersFaceDown(PartnersTable table) : IRules<Partners
         if (Forced(in s)) return new(s.Up, -1, s.First);
         var seat = seats[s.Head.Mover];
         ulong known = s.Cards & s.Known & ~s.Up, unknown = s.Cards & ~s.Known;
-        int wanted = runs ? WantedInRun(in s, seat, known) : WantedInMemory(in s, seat, known);
+        int wanted = TTurning.Runs ? WantedInRun(in s, seat, known) : WantedInMemory(in s, seat, known);
         if (wanted >= 0) return new(0, wanted);
         ulong from = unknown != 0 ? unknown : known;
         return new(0, Bits.Nth(from, rng.Below(BitOperations.PopCount(from))));
@@ -224,7 +240,7 @@ internal readonly struct PartnersFaceDown(PartnersTable table) : IRules<Partners
 
     /// <summary>Cards turned up in this turn settle it: they are kept or turned back.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private bool Forced(in PartnersFaceDownState s) => runs
+    private static bool Forced(in PartnersFaceDownState s) => TTurning.Runs
         ? s.Sum >= s.Target || s.Up != 0 && s.Cards == s.Up
         : BitOperations.PopCount(s.Up) == 2;
 
@@ -234,7 +250,7 @@ internal readonly struct PartnersFaceDown(PartnersTable table) : IRules<Partners
         int mover = s.Head.Mover;
         var seat = seats[mover];
         if (seat.GrownUp || move.IsPass) return 0;
-        if (runs)
+        if (TTurning.Runs)
         {
             int n = 0;
             var lying = sets is null ? s.Lying : sets[s.Set];
@@ -252,7 +268,7 @@ internal readonly struct PartnersFaceDown(PartnersTable table) : IRules<Partners
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int TurnKind(in PartnersFaceDownState s, Move move) =>
-        runs ? s.Set == 0 ? -1 : kinds[s.Head.Mover] + s.Set : move.Items == 0 ? -1 : kinds[s.Head.Mover] + s.Places[move.First];
+        TTurning.Runs ? s.Set == 0 ? -1 : kinds[s.Head.Mover] + s.Set : move.Items == 0 ? -1 : kinds[s.Head.Mover] + s.Places[move.First];
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public float DealSeconds(in PartnersFaceDownState s) => Handling.PartnersTurnUp;
@@ -261,14 +277,14 @@ internal readonly struct PartnersFaceDown(PartnersTable table) : IRules<Partners
     public float MoveSeconds(in PartnersFaceDownState s, Move move) => move.Items == 0 ? 0 : Handling.PartnersTurnBack;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public bool Seeking(in PartnersFaceDownState s, Move move) => !runs;
+    public bool Seeking(in PartnersFaceDownState s, Move move) => !TTurning.Runs;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public void Apply(ref PartnersFaceDownState s, Move move, Answered answered)
     {
         s.Shown = 0;
         if (move.Pick >= 0) TurnOver(ref s, move.Pick);
-        else if (move.IsPass || !answered.All || runs && s.Sum != s.Target)
+        else if (move.IsPass || !answered.All || TTurning.Runs && s.Sum != s.Target)
         {
             s.Shown = s.Up;
             EndTurn(ref s);
@@ -278,7 +294,7 @@ internal readonly struct PartnersFaceDown(PartnersTable table) : IRules<Partners
             Take(ref s, move.Items);
             TurnBack(ref s);
             // Who keeps a run goes on.
-            if (!runs || !CanMove(in s)) EndTurn(ref s);
+            if (!TTurning.Runs || !CanMove(in s)) EndTurn(ref s);
         }
     }
 
@@ -315,7 +331,7 @@ internal readonly struct PartnersFaceDown(PartnersTable table) : IRules<Partners
     {
         s.Phase = StepKind.Choice;
         int number = s.Places[s.Last];
-        if (runs)
+        if (TTurning.Runs)
         {
             s.Sum += (short)number;
             Lay(ref s, number);
@@ -344,10 +360,10 @@ internal readonly struct PartnersFaceDown(PartnersTable table) : IRules<Partners
         }
     }
 
-    private bool Hopes(in NumberBag cards, PartnersSeat seat) => runs ? cards.Makes(seat.Target) : seat.Pairs(in cards) != 0;
+    private static bool Hopes(in NumberBag cards, PartnersSeat seat) => TTurning.Runs ? cards.Makes(seat.Target) : seat.Pairs(in cards) != 0;
 
     /// <summary>With one place unseen, any of the unseen cards may lie there; with none, only what was seen lies on the table.</summary>
-    private bool HopesOfFew(ref PartnersFaceDownState s, PartnersSeat seat, byte bit)
+    private static bool HopesOfFew(ref PartnersFaceDownState s, PartnersSeat seat, byte bit)
     {
         var seen = Seen(in s, s.Cards & s.Known);
         if (Hopes(in seen, seat))
@@ -419,9 +435,9 @@ internal readonly struct PartnersFaceDown(PartnersTable table) : IRules<Partners
         int target = seats[s.Head.Mover].Target;
         if (s.Phase == StepKind.Over) return AimReached(in s) ? "All cards are taken." : "Nothing goes any more.";
         if (s.Phase == StepKind.Chance) return "Turn up a card.";
-        if (Forced(in s)) return !runs ? "A pair: keep it." : s.Sum == target ? $"That makes {target}: keep them." : $"Past {target}: turn them back.";
+        if (Forced(in s)) return !TTurning.Runs ? "A pair: keep it." : s.Sum == target ? $"That makes {target}: keep them." : $"Past {target}: turn them back.";
         if (s.Up != 0) return "Turn one more.";
-        return runs ? $"Turn cards to make {target}." : "Turn two cards.";
+        return TTurning.Runs ? $"Turn cards to make {target}." : "Turn two cards.";
     }
 
     public string Tells(in PartnersFaceDownState before, Move move, bool found)
@@ -431,7 +447,7 @@ internal readonly struct PartnersFaceDown(PartnersTable table) : IRules<Partners
         var turned = new List<string>();
         for (ulong items = move.Items; items != 0; items &= items - 1) turned.Add(before.Places[BitOperations.TrailingZeroCount(items)].ToString());
         string cards = Words.List(turned);
-        if (runs) return before.Sum == seats[before.Head.Mover].Target ? $"kept {cards}" : $"turned back {cards}";
+        if (TTurning.Runs) return before.Sum == seats[before.Head.Mover].Target ? $"kept {cards}" : $"turned back {cards}";
         return found ? $"took {cards}" : $"passed by {cards}";
     }
 }

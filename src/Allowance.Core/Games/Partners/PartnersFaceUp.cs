@@ -31,14 +31,31 @@ internal struct PartnersFaceUpState
     public DrawPile Pile;
 }
 
+/// <summary>How cards come to lie face up. A type for each, so that the rules are compiled for each.</summary>
+internal interface ILaying
+{
+    /// <summary>Cards are turned up one by one, until somebody calls; else all places are filled.</summary>
+    static abstract bool Calls { get; }
+}
+
+internal readonly struct AllLaid : ILaying
+{
+    public static bool Calls => false;
+}
+
+internal readonly struct OneByOne : ILaying
+{
+    public static bool Calls => true;
+}
+
 /// <summary>Partners face up: <c>spot</c> and <c>call</c>. Numbers go up to 60, so sets of numbers and of places are 64-bit sets.</summary>
-internal readonly struct PartnersFaceUp(PartnersTable table) : IRules<PartnersFaceUpState>
+internal readonly struct PartnersFaceUp<TLaying>(PartnersTable table) : IRules<PartnersFaceUpState> where TLaying : struct, ILaying
 {
     private readonly PartnersSeat[] seats = table.Seats;
     private readonly ulong allPlaces = table.AllPlaces;
 
     private readonly TurnKinds kinds = table.Kinds;
-    private readonly bool calls = table.Mode == Partners.Call, alike = table.Seats.DistinctBy(s => (s.Target, s.Same, s.Any)).Count() == 1;
+    private readonly bool alike = table.Seats.DistinctBy(s => (s.Target, s.Same, s.Any)).Count() == 1;
 
     public int Seats => seats.Length;
 
@@ -52,7 +69,7 @@ internal readonly struct PartnersFaceUp(PartnersTable table) : IRules<PartnersFa
         s.Called = false;
         s.Stock = (short)(table.Refill ? table.Pack.Length : table.Places);
         s.Cards = 0;
-        s.ToFill = calls ? 0 : allPlaces;
+        s.ToFill = TLaying.Calls ? 0 : allPlaces;
         s.Taken = default;
         s.Open = default;
         s.Sets = default;
@@ -71,7 +88,7 @@ internal readonly struct PartnersFaceUp(PartnersTable table) : IRules<PartnersFa
     public void Deal(ref PartnersFaceUpState s, int outcome)
     {
         s.Pile.Take((byte)outcome);
-        int place = BitOperations.TrailingZeroCount(calls ? ~s.Cards : s.ToFill);
+        int place = BitOperations.TrailingZeroCount(TLaying.Calls ? ~s.Cards : s.ToFill);
         s.ToFill &= s.ToFill - 1;
         s.Stock--;
         s.Cards |= 1UL << place;
@@ -106,7 +123,7 @@ internal readonly struct PartnersFaceUp(PartnersTable table) : IRules<PartnersFa
             s.Phase = StepKind.Chance;
             return;
         }
-        while (calls)
+        while (TLaying.Calls)
         {
             if (!s.Called && s.Stock > 0 && s.Cards != allPlaces)
             {
@@ -173,7 +190,7 @@ internal readonly struct PartnersFaceUp(PartnersTable table) : IRules<PartnersFa
         if (seat.Any)
         {
             Span<byte> numbers = stackalloc byte[Partners.MostPlaces];
-            var (together, missing) = move.Pick >= 0 ? seat.SetAsks[move.Pick] : seat.AsksOf(numbers[..Numbers(in s, move.Items, numbers)]);
+            var (together, missing) = seat.AsksOf(numbers[..Numbers(in s, move.Items, numbers)]);
             int n = 0;
             if (together != default) into[n++] = new(mover, together);
             into[n++] = new(mover, missing);
@@ -187,10 +204,21 @@ internal readonly struct PartnersFaceUp(PartnersTable table) : IRules<PartnersFa
     public int TurnKinds => kinds.All;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public int TurnKind(in PartnersFaceUpState s, Move move) => move.IsPass ? -1 : kinds[s.Head.Mover] + s.Places[move.First];
+    public int TurnKind(in PartnersFaceUpState s, Move move)
+    {
+        if (move.IsPass) return -1;
+        var seat = seats[s.Head.Mover];
+        return kinds[s.Head.Mover] + (!seat.Any ? s.Places[move.First] : move.Pick >= 0 ? move.Pick : SetOf(in s, seat, move));
+    }
+
+    private static int SetOf(in PartnersFaceUpState s, PartnersSeat seat, Move move)
+    {
+        Span<byte> numbers = stackalloc byte[Partners.MostPlaces];
+        return seat.Patterns!.Find(numbers[..Numbers(in s, move.Items, numbers)]);
+    }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public float DealSeconds(in PartnersFaceUpState s) => calls ? Handling.PartnersTurnUp : Handling.PartnersDeal;
+    public float DealSeconds(in PartnersFaceUpState s) => TLaying.Calls ? Handling.PartnersTurnUp : Handling.PartnersDeal;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public float MoveSeconds(in PartnersFaceUpState s, Move move) => move.Items == 0 ? 0 : seats[s.Head.Mover].Taking;
@@ -204,15 +232,15 @@ internal readonly struct PartnersFaceUp(PartnersTable table) : IRules<PartnersFa
         if (found) Take(ref s, move.Items);
         EndTurn(ref s);
         // What one missed lies there for another who looks for the same.
-        if (found || calls || !alike) Settle(ref s);
+        if (found || TLaying.Calls || !alike) Settle(ref s);
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private void Take(ref PartnersFaceUpState s, ulong items)
+    private static void Take(ref PartnersFaceUpState s, ulong items)
     {
         s.Taken[s.Head.Mover] += (short)BitOperations.PopCount(items);
         s.Cards &= ~items;
-        if (!calls) s.ToFill |= items;
+        if (!TLaying.Calls) s.ToFill |= items;
         for (; items != 0; items &= items - 1)
         {
             int place = BitOperations.TrailingZeroCount(items);
@@ -302,7 +330,7 @@ internal readonly struct PartnersFaceUp(PartnersTable table) : IRules<PartnersFa
     {
         var seat = seats[s.Head.Mover];
         if (s.Phase == StepKind.Over) return AimReached(in s) ? "All cards are taken." : "Nothing goes any more.";
-        if (s.Phase == StepKind.Chance) return calls ? "Turn up a card." : "Lay out the cards.";
+        if (s.Phase == StepKind.Chance) return TLaying.Calls ? "Turn up a card." : "Lay out the cards.";
         return seat.Same ? "Find two that are the same." : seat.Any ? $"Find cards that make {seat.Target}." : $"Find two that make {seat.Target}.";
     }
 

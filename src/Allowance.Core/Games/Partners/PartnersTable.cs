@@ -23,7 +23,12 @@ internal sealed class PartnersTable
         Form = CommonKnobs.FormAt(setup, "form");
         Seats = [.. Enumerable.Range(0, setup.Seats.Length).Select(i => new PartnersSeat(setup, i, Counts))];
         RunSets = Mode == Partners.RunOn ? RunSets.Of(Counts.Keys, Seats.Max(s => s.Target), Engine.MostTurnKinds / Seats.Length) : null;
-        Kinds = new(Seats.Select(s => Mode == Partners.RunOn ? RunSets?.Count ?? double.PositiveInfinity : s.Any ? double.PositiveInfinity : Deck.LargestNumber + 1));
+        Kinds = new(Seats.Select(s => Mode switch
+        {
+            Partners.RunOn => RunSets?.Count,
+            not Partners.Memory when s.Any => s.Patterns?.Count,
+            _ => Deck.LargestNumber + 1,
+        } ?? double.PositiveInfinity));
     }
 
     public IReadOnlyDictionary<int, int> Counts { get; }
@@ -47,7 +52,7 @@ internal sealed class PartnersTable
     /// <summary>In <c>run</c>, the sets of cards that can lie; null where they are too many.</summary>
     public RunSets? RunSets { get; }
 
-    /// <summary>Turns of <c>run</c> are told by what lies, pairs by the number that is seen first; of larger sets there are too many.</summary>
+    /// <summary>Turns of <c>run</c> are told by what lies, pairs by the number that is seen first, larger sets by their numbers.</summary>
     public TurnKinds Kinds { get; }
 
     /// <summary>Whether any cards of the whole pack ever make a move for this seat.</summary>
@@ -89,7 +94,6 @@ internal sealed class PartnersSeat
         Part = [.. Enumerable.Range(0, Target + 1).Select(n => new Ask(AskKind.Part, Target, n, form, support))];
         Match = [.. Enumerable.Range(0, Deck.LargestNumber + 1).Select(n => new Ask(AskKind.Match, n, form, form, support))];
         Patterns = Any && mode != Partners.RunOn ? SetPatterns.Of(counts, Target) : null;
-        SetAsks = [.. Enumerable.Range(0, Patterns?.Count ?? 0).Select(i => AsksOf(Patterns![i]))];
     }
 
     public int Target { get; }
@@ -115,9 +119,6 @@ internal sealed class PartnersSeat
 
     /// <summary>For sets of any number of cards: those that the pack allows; null where there are too many.</summary>
     public SetPatterns? Patterns { get; }
-
-    /// <summary>What each of these sets asks.</summary>
-    public (Ask Together, Ask Missing)[] SetAsks { get; }
 
     /// <summary>
     /// The smaller numbers of the pairs among some cards, as bits: n and target − n are both there. The numbers are given
