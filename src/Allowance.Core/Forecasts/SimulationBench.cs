@@ -5,9 +5,10 @@ using Allowance.Core.Setups;
 
 namespace Allowance.Core.Forecasts;
 
+/// <param name="Seconds">What the loop takes, once all asks have been met.</param>
 /// <param name="Draws">Random numbers consumed.</param>
 /// <param name="Deals">How many of them dealt something: a card drawn without putting it back is a step of a shuffle.</param>
-/// <param name="BytesPerGame">Allocated a game, once all asks have been met: measured while the same games are played again.</param>
+/// <param name="BytesPerGame">Allocated a game in that time.</param>
 public sealed record SimulationCost(double Seconds, long Turns, long Draws, long Deals, double BytesPerGame);
 
 /// <summary>Times the inner loop of the simulator on one core, for <c>./allowance bench forecast</c>.</summary>
@@ -19,12 +20,13 @@ public sealed class SimulationBench(Setup setup, IAnswers answers, Behaviour beh
     {
         var plan = new SimulationPlan(behaviour, 1, answers, FirstSeat.Seat, 0, new NumberRange?[setup.Seats.Length], games);
         var tally = new GameTally(setup.Seats.Length, plan);
+        game.Simulate(plan, tally, 0, games);
+        var (turns, draws, deals) = (tally.Turns, tally.Draws, tally.Deals);
+        // The same games again: all asks have been met by now, and only the loop is left.
+        long before = GC.GetAllocatedBytesForCurrentThread();
         var clock = Stopwatch.StartNew();
         game.Simulate(plan, tally, 0, games);
         double seconds = clock.Elapsed.TotalSeconds;
-        var (turns, draws, deals) = (tally.Turns, tally.Draws, tally.Deals);
-        long before = GC.GetAllocatedBytesForCurrentThread();
-        game.Simulate(plan, tally, 0, games);
         long bytes = GC.GetAllocatedBytesForCurrentThread() - before;
         return new(seconds, turns, draws, deals, (double)bytes / games);
     }

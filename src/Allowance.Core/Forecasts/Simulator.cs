@@ -186,7 +186,8 @@ internal static class Simulator
                 if (step.Kind == StepKind.Over || ended >= Engine.MostTurns) break;
                 int seat = step.Seat;
                 var move = TWay.Best ? rules.Best(in state, ref rng) : rules.Plain(in state, ref rng);
-                time += rules.MoveSeconds(in state, move);
+                // Added up by itself, so that it need not wait for the sum of all before.
+                float spent = rules.MoveSeconds(in state, move);
                 int turnKind = TWay.ByKind ? rules.TurnKind(in state, move) : 0;
                 Answered answered;
                 if (turnKind < 0) answered = new(true, 0, seat);
@@ -198,7 +199,7 @@ internal static class Simulator
                     {
                         // Turns of a kind are all alike where everyone is right, and are counted as one.
                         ref readonly var turn = ref kinds!.Meet(kind, game);
-                        time += turn.Seconds;
+                        spent += turn.Seconds;
                         beyond |= turn.Beyond;
                         answered = new(true, 0, turn.Fastest);
                     }
@@ -210,11 +211,12 @@ internal static class Simulator
                             : asked.Length == 1
                                 ? TWay.Draws ? tally.Asks.DrawAnswer(asked[0], game, ref rng, ref beyond, out longest) : tally.Asks.RightAnswer(asked[0], game, ref beyond, out longest)
                                 : TWay.Draws ? tally.Asks.DrawAnswers(asked, game, ref rng, ref beyond, out longest) : tally.Asks.RightAnswers(asked, game, ref beyond, out longest);
-                        time += longest;
+                        spent += longest;
                         if (TWay.Draws && !rules.Seeking(in state, move)) answered = answered with { All = true, Wrong = 0 };
                     }
                 }
                 rules.Apply(ref state, move, answered);
+                time += spent;
                 if (head.Turns != ended)
                 {
                     ref var mine = ref times[seat];

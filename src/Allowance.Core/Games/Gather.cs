@@ -302,6 +302,31 @@ internal static class GatherFacts
         return (new Pmf([.. Enumerable.Range(0, walks.Max(w => w.Done.Count)).Select(t => walks.Average(w => t < w.Done.Count ? w.Done[t] : 0))]), walks.Average(w => w.Empty));
     }
 
+    /// <summary>What the colour die comes to while some colours are left.</summary>
+    /// <param name="ByColour">The chance that each colour is taken from, where that does not hang on the roll.</param>
+    /// <param name="None">The chance of a face without a colour that is left.</param>
+    /// <param name="Chosen">Faces of two colours, of which the better is chosen, and their chances.</param>
+    private sealed record FaceShares(double[] ByColour, double None, (GatherHeap.Face Face, double Chance)[] Chosen)
+    {
+        /// <param name="there">The colours that are left, as bits.</param>
+        /// <param name="best">Of two colours the better one is chosen; else either, as likely.</param>
+        public static FaceShares Of((GatherHeap.Face Face, double Chance)[] faces, int there, int colours, bool best)
+        {
+            var byColour = new double[colours];
+            double none = 0;
+            var chosen = new List<(GatherHeap.Face, double)>();
+            foreach (var (face, chance) in faces)
+            {
+                int[] left = [.. new[] { face.One, face.Other }.Where(c => c >= 0 && (there >> c & 1) != 0)];
+                if (left.Length == 0) none += chance;
+                else if (left.Length == 2 && best) chosen.Add((face, chance));
+                else
+                    foreach (int colour in left) byColour[colour] += chance / left.Length;
+            }
+            return new(byColour, none, [.. chosen]);
+        }
+    }
+
     private static (List<double> Done, double Empty) Walk(GatherHeap heap, int beginner, int limit, bool best)
     {
         int colours = heap.Pieces.Length, states = (int)heap.States;
@@ -311,6 +336,8 @@ internal static class GatherFacts
         var faces = heap.Faces.Length == 0 ? [(new GatherHeap.Face(0, -1), 1.0)] : heap.Faces.GroupBy(f => f).Select(g => (Face: g.Key, Chance: g.Count() / (double)heap.Faces.Length)).ToArray();
         double[] here = new double[states], next = new double[states];
         here[^1] = 1;
+        // By the colours that are left, as bits.
+        var shares = Enumerable.Range(0, 1 << colours).Select(there => FaceShares.Of(faces, there, colours, best)).ToArray();
         var left = new int[colours];
         var done = new List<double> { 0 };
         double open = 1, empty = 0;
@@ -318,36 +345,29 @@ internal static class GatherFacts
         while (open > Negligible && done.Count <= limit)
         {
             var mine = rolls[(beginner + done.Count - 1) % rolls.Length];
+            double moving = mine.Sum(r => r.Roll > 0 ? r.Chance : 0);
             Array.Clear(next, 0, high + 1);
             while (high > 0 && here[high] < Nothing) high--;
+            Array.Clear(left);
             for (int state = 1; state <= high; state++)
             {
+                for (int c = 0; ++left[c] > heap.Pieces[c]; c++) left[c] = 0;
                 double mass = here[state];
                 if (mass < Nothing) continue;
-                for (int c = 0; c < colours; c++) left[c] = state / place[c] % (heap.Pieces[c] + 1);
-                foreach (var (face, share) in faces)
-                {
-                    bool one = face.One >= 0 && left[face.One] > 0, other = face.Other >= 0 && left[face.Other] > 0;
+                int there = 0;
+                for (int c = 0; c < colours; c++) there |= left[c] > 0 ? 1 << c : 0;
+                var share = shares[there];
+                next[state] += mass * share.None;
+                empty += mass * share.None * moving;
+                for (int c = 0; c < colours; c++)
+                    if (share.ByColour[c] > 0)
+                        foreach (var (roll, chance) in mine) next[state - heap.Taken(roll, left[c]) * place[c]] += mass * share.ByColour[c] * chance;
+                foreach (var (face, chosen) in share.Chosen)
                     foreach (var (roll, chance) in mine)
                     {
-                        double flow = mass * share * chance;
-                        if (!one && !other)
-                        {
-                            next[state] += flow;
-                            if (roll > 0) empty += flow;
-                        }
-                        else if (!other) Take(face.One, roll, flow);
-                        else if (!one) Take(face.Other, roll, flow);
-                        else if (best) Take(heap.Better(roll, face.One, left[face.One], face.Other, left[face.Other]), roll, flow);
-                        else
-                        {
-                            Take(face.One, roll, flow / 2);
-                            Take(face.Other, roll, flow / 2);
-                        }
+                        int colour = heap.Better(roll, face.One, left[face.One], face.Other, left[face.Other]);
+                        next[state - heap.Taken(roll, left[colour]) * place[colour]] += mass * chosen * chance;
                     }
-                }
-
-                void Take(int colour, int roll, double flow) => next[state - heap.Taken(roll, left[colour]) * place[colour]] += flow;
             }
             done.Add(next[0]);
             open -= next[0];

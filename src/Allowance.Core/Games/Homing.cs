@@ -79,7 +79,11 @@ public sealed class Homing : Frame
     public override Facts ExactFacts(Setup setup, Behaviour behaviour)
     {
         var line = new HomingLine(setup);
-        var ends = Enumerable.Range(0, setup.Seats.Length).Select(s => HomingFacts.Of(line, s, behaviour == Behaviour.Perfect)).ToList();
+        // Those with the same dice end alike.
+        var byDice = new Dictionary<Dice, HomingFacts>();
+        for (int s = 0; s < setup.Seats.Length; s++)
+            if (!byDice.ContainsKey(line.Cups[s].Dice)) byDice[line.Cups[s].Dice] = HomingFacts.Of(line, s, behaviour == Behaviour.Perfect);
+        HomingFacts[] ends = [.. line.Cups.Select(c => byDice[c.Dice])];
         var turns = new double[line.Rounds * setup.Seats.Length + 1];
         turns[^1] = 1;
         return new Facts
@@ -264,9 +268,11 @@ internal sealed record HomingFacts(double GapMean, double Exactly, int Low, int 
     {
         var dice = line.Cups[seat].Dice;
         var ends = Walk(line, seat, best, int.MinValue, int.MaxValue);
-        int low = ends.Met.Low, high = ends.Met.High;
-        return new(ends.Chances.Sum(e => e.Value * Math.Abs(e.Key - line.Mark)), ends.Chances.GetValueOrDefault(line.Mark), low, high,
-            Quantile(low, line.Start, bound => Inside(bound, int.MaxValue)), Quantile(high, line.Start, bound => Inside(int.MinValue, bound)));
+        int low = ends.Met.Low, high = ends.Met.High, lowP95 = low, highP95 = high;
+        Parallel.Invoke(
+            () => lowP95 = Quantile(low, line.Start, bound => Inside(bound, int.MaxValue)),
+            () => highP95 = Quantile(high, line.Start, bound => Inside(int.MinValue, bound)));
+        return new(ends.Chances.Sum(e => e.Value * Math.Abs(e.Key - line.Mark)), ends.Chances.GetValueOrDefault(line.Mark), low, high, lowP95, highP95);
 
         // The chance never to leave a part of the line.
         double Inside(int from, int to) => Walk(line, seat, best, from, to).Chances.Values.Sum();

@@ -167,51 +167,72 @@ internal static class TopperFacts
             void AllPlacings(int k, double ways)
             {
                 var places = placings[k] ??= [.. Places(k)];
-                var byPlaces = Array.ConvertAll(places, p => k == cards ? Whole(p) : Rest(shared.AsSpan(0, k), p));
+                if (k == cards)
+                {
+                    AllShared(places, k % 2 == 0 ? ways : -ways);
+                    return;
+                }
+                var byPlaces = Array.ConvertAll(places, p => Rest(shared.AsSpan(0, k), p));
                 // The shared cards are taken in every order, so the places of the first hand may be kept rising.
                 for (int p = 0; p < places.Length; p++)
                     if (places[p].Zip(places[p].Skip(1)).All(q => q.First < q.Second))
                         foreach (var second in byPlaces) Add(byPlaces[p], second, k % 2 == 0 ? ways : -ways);
             }
 
-            // The same cards in both hands, in some order.
-            Made Whole(int[] places)
+            // The same cards in both hands, in the second in every order.
+            void AllShared(int[][] places, double ways)
             {
                 Span<byte> hand = stackalloc byte[cards];
-                for (int i = 0; i < cards; i++) hand[places[i]] = numbers[shared[i]];
-                return new([TopperTable.Value(make, hand)], [1]);
+                for (int i = 0; i < cards; i++) hand[i] = numbers[shared[i]];
+                long first = TopperTable.Value(make, hand);
+                foreach (int[] orders in places)
+                {
+                    for (int i = 0; i < cards; i++) hand[orders[i]] = numbers[shared[i]];
+                    AddOne(first, TopperTable.Value(make, hand), ways);
+                }
+            }
+
+            void AddOne(long one, long other, double ways)
+            {
+                if (one == other) tie += ways;
+                gap += ways * Math.Abs(one - other);
+                if (IsClose(Math.Max(one, other), Math.Min(one, other))) close += ways;
             }
 
             void Add(Made first, Made second, double ways)
             {
                 if (first.Values.Length == 1 && second.Values.Length == 1)
                 {
-                    long one = first.Values[0], other = second.Values[0];
-                    ways *= first.Ways[0] * second.Ways[0];
-                    if (one == other) tie += ways;
-                    gap += ways * Math.Abs(one - other);
-                    if (IsClose(Math.Max(one, other), Math.Min(one, other))) close += ways;
+                    AddOne(first.Values[0], second.Values[0], ways * first.Ways[0] * second.Ways[0]);
                     return;
                 }
-                // Both rise by value: one pass for ties and gaps, and one for the close ones.
-                foreach (var (a, b) in new[] { (first, second), (second, first) })
+                AddLarger(first, second, ways);
+                AddLarger(second, first, ways);
+                int low = 0;
+                for (int i = 0; i < first.Values.Length; i++)
                 {
-                    double below = 0, sumBelow = 0, closeBelow = 0;
-                    int low = 0, near = 0;
-                    for (int i = 0; i < a.Values.Length; i++)
+                    while (low < second.Values.Length && second.Values[low] < first.Values[i]) low++;
+                    if (low < second.Values.Length && second.Values[low] == first.Values[i]) tie += ways * first.Ways[i] * second.Ways[low];
+                }
+            }
+
+            // Where the first makes more: gaps and close ones. Both rise by value, so that one pass does.
+            void AddLarger(Made first, Made second, double ways)
+            {
+                double below = 0, sumBelow = 0, closeBelow = 0;
+                int low = 0, near = 0;
+                for (int i = 0; i < first.Values.Length; i++)
+                {
+                    long value = first.Values[i];
+                    for (; low < second.Values.Length && second.Values[low] < value; low++)
                     {
-                        long value = a.Values[i];
-                        for (; low < b.Values.Length && b.Values[low] < value; low++)
-                        {
-                            below += b.Ways[low];
-                            sumBelow += b.Ways[low] * b.Values[low];
-                            closeBelow += b.Ways[low];
-                        }
-                        for (; near < low && 4 * b.Values[near] < 3 * value; near++) closeBelow -= b.Ways[near];
-                        gap += ways * a.Ways[i] * (value * below - sumBelow);
-                        close += ways * a.Ways[i] * closeBelow;
-                        if (ReferenceEquals(a, first) && low < b.Values.Length && b.Values[low] == value) tie += ways * a.Ways[i] * b.Ways[low] / (ReferenceEquals(first, second) ? 2 : 1);
+                        below += second.Ways[low];
+                        sumBelow += second.Ways[low] * second.Values[low];
+                        closeBelow += second.Ways[low];
                     }
+                    for (; near < low && 4 * second.Values[near] < 3 * value; near++) closeBelow -= second.Ways[near];
+                    gap += ways * first.Ways[i] * (value * below - sumBelow);
+                    close += ways * first.Ways[i] * closeBelow;
                 }
             }
         }
