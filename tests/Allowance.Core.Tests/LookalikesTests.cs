@@ -109,12 +109,12 @@ public class LookalikesTests
 
     /// <summary>The span written again on its own: the last m different cards turned, those taken included.</summary>
     [Theory]
-    [InlineData(2)]
-    [InlineData(4)]
-    [InlineData(7)]
-    public void A_span_is_the_cards_seen_last(int span)
+    [InlineData(5, 2, 20_000)]
+    [InlineData(5, 4, 20_000)]
+    [InlineData(5, 7, 20_000)]
+    [InlineData(20, 6, 1_000)]
+    public void A_span_is_the_cards_seen_last(int pairs, int span, int games)
     {
-        const int pairs = 5, games = 20_000;
         var rng = new Rng(9);
         double sum = 0;
         for (int game = 0; game < games; game++)
@@ -133,7 +133,7 @@ public class LookalikesTests
                 if (second == (first ^ 1)) left.RemoveAll(c => c / 2 == first / 2);
             }
         }
-        var fact = (NumberFact)Of(Played("facedown", $$"""{"values":[1,{{pairs}}],"memory":{{span}},"again":false}""")).Facts.Find("flipsMean")!;
+        var fact = (NumberFact)Of(Played("facedown", $$"""{"values":[1,{{pairs}}],"memory":{{span}},"again":false}"""), samples: games).Facts.Find("flipsMean")!;
         Assert.InRange(fact.Value, sum / games - 6 * fact.Error, sum / games + 6 * fact.Error);
 
         static void See(List<int> seen, int card)
@@ -152,6 +152,8 @@ public class LookalikesTests
         Assert.Equal(wins[0], wins[1], .02);
         var uneven = Of(Played("facedown", """{"values":[1,7]}""", """[{"age":5,"allowance":{"memory":"none"}},{"age":7,"allowance":{"memory":"perfect"}}]""")).Wins;
         Assert.True(uneven[1] > uneven[0] + .3);
+        var spans = Of(Played("facedown", """{"values":[1,20]}""", """[{"age":5,"allowance":{"memory":2}},{"age":7,"allowance":{"memory":16}}]"""), samples: 2_000).Wins;
+        Assert.True(spans[1] > spans[0] + .3, $"{spans[0]:0.00} and {spans[1]:0.00}");
     }
 
     [Theory]
