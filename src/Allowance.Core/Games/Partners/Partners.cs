@@ -92,7 +92,7 @@ public sealed class Partners : Frame
         {
             Memory => new Game<PartnersFaceDown<TwoAtATime>, PartnersFaceDownState>(setup, new(table)),
             RunOn => new Game<PartnersFaceDown<AddingUp>, PartnersFaceDownState>(setup, new(table)),
-            Call => new Game<PartnersFaceUp<OneByOne>, PartnersFaceUpState>(setup, new(table)),
+            Call => new Game<PartnersFaceUp<UntilCalled>, PartnersFaceUpState>(setup, new(table)),
             _ => new Game<PartnersFaceUp<AllLaid>, PartnersFaceUpState>(setup, new(table)),
         };
     }

@@ -43,7 +43,7 @@ internal readonly struct AllLaid : ILaying
     public static bool Calls => false;
 }
 
-internal readonly struct OneByOne : ILaying
+internal readonly struct UntilCalled : ILaying
 {
     public static bool Calls => true;
 }
