@@ -190,7 +190,10 @@ internal readonly struct PartnersFaceUp<TLaying>(PartnersTable table) : IRules<P
         if (seat.Any)
         {
             Span<byte> numbers = stackalloc byte[Partners.MostPlaces];
-            var (together, missing) = seat.AsksOf(numbers[..Numbers(in s, move.Items, numbers)]);
+            numbers = numbers[..Numbers(in s, move.Items, numbers)];
+            // Of more than six cards it hangs on their order, and must not on where they lie.
+            numbers.Sort();
+            var (together, missing) = seat.AsksOf(numbers);
             int n = 0;
             if (together != default) into[n++] = new(mover, together);
             into[n++] = new(mover, missing);
