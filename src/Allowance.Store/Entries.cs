@@ -28,26 +28,76 @@ public sealed class Entries(Database database)
         public Entry ToEntry(IReadOnlyList<long> players) => new(Id, Enum.Parse<EntryKind>(Kind, true), At, EndedAt, Game, Minutes, Words, players);
     }
 
-    /// <summary>Writes an entry with its notes, in one transaction.</summary>
-    public long Add(EntryKind kind, DateTimeOffset at, string game, double? minutes, string words, IReadOnlyList<long> players, IReadOnlyList<(long Player, Observation Seen)> notes, bool ended = true) =>
-        database.Write((connection, transaction) =>
+    /// <summary>Writes an entry with its notes, in one transaction; once for each post.</summary>
+    /// <param name="post">The id of the post that brings it.</param>
+    /// <returns>The entry, made now or by the same post before.</returns>
+    public long Add(EntryKind kind, DateTimeOffset at, string game, double? minutes, string words, IReadOnlyList<long> players, IReadOnlyList<(long Player, Observation Seen)> notes, string? post = null) =>
+        database.WriteOnce(post, (connection, transaction) =>
         {
-            long id = connection.ExecuteScalar<long>("insert into entry (kind, at, ended_at, game, minutes, words) values (@kind, @at, @endedAt, @game, @minutes, @words) returning id",
-                new { kind = kind.ToString().ToLowerInvariant(), at, endedAt = ended ? (DateTimeOffset?)at : null, game, minutes, words }, transaction);
-            foreach (long player in players.Distinct())
-                connection.Execute("insert into entry_player (entry_id, player_id) values (@id, @player)", new { id, player }, transaction);
+            long id = Insert(connection, transaction, kind, at, at, game, minutes, words, players);
             foreach (var (player, seen) in notes) Observations.Insert(connection, transaction, player, seen, new(EntryId: id));
             return id;
-        });
+        })!.Value.Made;
 
-    /// <summary>Adds a note to an open entry, where <paramref name="known"/> notes of it count so far.</summary>
-    /// <returns>False where it has another number of notes: the same tap came twice, or somebody else wrote in between.</returns>
-    public bool Note(long id, int known, long player, Observation seen) => database.Write((connection, transaction) =>
+    private static long Insert(SqliteConnection connection, IDbTransaction transaction, EntryKind kind, DateTimeOffset at, DateTimeOffset? endedAt, string game, double? minutes, string words, IReadOnlyList<long> players)
     {
-        if (connection.ExecuteScalar<int>("select count(*) from observation where entry_id = @id and void = 0 and replaced_by is null", new { id }, transaction) != known) return false;
+        long id = connection.ExecuteScalar<long>("insert into entry (kind, at, ended_at, game, minutes, words) values (@kind, @at, @endedAt, @game, @minutes, @words) returning id",
+            new { kind = kind.ToString().ToLowerInvariant(), at, endedAt, game, minutes, words }, transaction);
+        // Somebody who was removed meanwhile is left out.
+        foreach (long player in players.Distinct())
+            connection.Execute("insert into entry_player (entry_id, player_id) select @id, id from player where id = @player", new { id, player }, transaction);
+        return id;
+    }
+
+    /// <summary>Begins a first look; nothing where one is open already.</summary>
+    public void BeginLook(string? post, long player, DateTimeOffset at) => database.WriteOnce(post, (connection, transaction) =>
+        connection.ExecuteScalar<int>("select count(*) from entry e join entry_player p on p.entry_id = e.id where e.kind = 'firstlook' and e.ended_at is null and p.player_id = @player", new { player }, transaction) > 0 ? null
+            : Insert(connection, transaction, EntryKind.FirstLook, at, null, "", null, "", [player]));
+
+    /// <summary>Adds a note to an open entry, where <paramref name="known"/> notes of it count so far; the last one ends it.</summary>
+    /// <returns>False where it has another number of notes: the same tap came twice, or somebody else wrote in between.</returns>
+    public bool Note(string? post, long id, int known, long player, Observation seen, bool isLast) => database.WriteOnce(post, (connection, transaction) =>
+    {
+        if (connection.ExecuteScalar<int>("select count(*) from observation where entry_id = @id and void = 0 and replaced_by is null", new { id }, transaction) != known) return null;
         Observations.Insert(connection, transaction, player, seen, new(EntryId: id));
-        return true;
+        if (isLast) connection.Execute("update entry set ended_at = @At where id = @id", new { seen.At, id }, transaction);
+        return id;
+    }) is { Now: true };
+
+    /// <summary>Takes the last note of an open entry back.</summary>
+    public void TakeBackLast(string? post, long id) => database.WriteOnce(post, (connection, transaction) =>
+    {
+        connection.Execute("""
+            update observation set void = 1
+            where id = (select max(id) from observation where entry_id = @id and void = 0 and replaced_by is null) and exists (select 1 from entry e where e.id = @id and e.ended_at is null)
+            """, new { id }, transaction);
+        return id;
     });
+
+    /// <summary>Begins to bring in a file, or finds how far the same post has come with it.</summary>
+    /// <returns>The entry, and how many notes are in; null for those where all are.</returns>
+    public (long Id, int? BroughtIn) BeginImport(string post, DateTimeOffset at, IReadOnlyList<long> players)
+    {
+        long id = database.WriteOnce(post, (connection, transaction) =>
+        {
+            long made = Insert(connection, transaction, EntryKind.Import, at, null, "", null, "", players);
+            connection.Execute("update entry set brought_in = 0 where id = @made", new { made }, transaction);
+            return made;
+        })!.Value.Made;
+        using var connection = database.Connect();
+        return (id, connection.QueryFirstOrDefault<int?>("select brought_in from entry where id = @id", new { id }));
+    }
+
+    /// <summary>Brings in the next notes of a file, after so many; nothing where somebody else did.</summary>
+    public void BringIn(long id, int after, IReadOnlyList<(long Player, Observation Seen)> notes) => database.Write((connection, transaction) =>
+    {
+        if (connection.Execute("update entry set brought_in = @upTo where id = @id and brought_in = @after", new { id, after, upTo = after + notes.Count }, transaction) == 0) return 0;
+        foreach (var (player, seen) in notes) Observations.Insert(connection, transaction, player, seen, new(EntryId: id));
+        return notes.Count;
+    });
+
+    public void EndImport(long id, DateTimeOffset at, string words) => database.Write((connection, transaction) =>
+        connection.Execute("update entry set ended_at = @at, words = @words, brought_in = null where id = @id and ended_at is null", new { id, at, words }, transaction));
 
     public void End(long id, DateTimeOffset at) => database.Write((connection, transaction) =>
         connection.Execute("update entry set ended_at = @at where id = @id and ended_at is null", new { id, at }, transaction));

@@ -71,7 +71,8 @@ public sealed class Logbook(Database database)
             """,
             new
             {
-                player = search.Player, game = search.Game, from = search.From is { } f ? $"{f:yyyy-MM-dd}" : null, upTo = search.To is { } t ? $"{t.AddDays(1):yyyy-MM-dd}" : null,
+                player = search.Player, game = search.Game, from = search.From is { } f ? $"{f:yyyy-MM-dd}" : null, // What is noted on a day is written as the day, a T and the time.
+                upTo = search.To is { } t ? $"{t:yyyy-MM-dd}U" : null,
                 asks, often,
                 like = search.Words is null ? null : "%" + search.Words.Replace(@"\", @"\\").Replace("%", @"\%").Replace("_", @"\_") + "%", count, skip,
             }).ToList();

@@ -56,6 +56,14 @@ public sealed class Observations(Database database)
             """, new { playerId, after }));
     }
 
+    /// <summary>The same, read as they are asked for.</summary>
+    public IEnumerable<Observation> Stream(long playerId)
+    {
+        using var connection = database.Connect();
+        foreach (var row in connection.Query<Row>($"select {Columns} from observation where player_id = @playerId and void = 0 and replaced_by is null order by day, id", new { playerId }, buffered: false))
+            if (row.Read() is { } note) yield return note.Observation;
+    }
+
     /// <summary>All of an entry that is no sitting, what was put right or taken back included.</summary>
     public IReadOnlyList<StoredObservation> OfEntry(long entryId)
     {
@@ -85,10 +93,11 @@ public sealed class Observations(Database database)
         return connection.QueryFirstOrDefault<Row>($"select {Columns} from observation where id = @id", new { id })?.Read();
     }
 
+    /// <returns>The note; 0 where its player was removed meanwhile, and nothing is kept of her.</returns>
     internal static long Insert(SqliteConnection connection, IDbTransaction transaction, long playerId, Observation seen, Origin from) =>
         connection.ExecuteScalar<long>("""
             insert into observation (player_id, at, day, ask, outcome, right, seconds, source, sitting_id, turn, event, entry_id)
-            values (@playerId, @at, @day, @ask, @outcome, @right, @seconds, @source, @SittingId, @Turn, @Event, @EntryId) returning id
+            select id, @at, @day, @ask, @outcome, @right, @seconds, @source, @SittingId, @Turn, @Event, @EntryId from player where id = @playerId returning id
             """,
             new
             {
@@ -96,13 +105,13 @@ public sealed class Observations(Database database)
                 seconds = seen.Seconds, source = seen.Source.ToString().ToLowerInvariant(), from.SittingId, from.Turn, from.Event, from.EntryId,
             }, transaction);
 
-    /// <summary>Puts an entry right: the new one stands in its place, the old one stays to be seen.</summary>
-    public void Correct(long id, Seen seen) => database.Write((connection, transaction) =>
+    /// <summary>Puts an entry right: the new one stands in its place, the old one stays to be seen. Nothing where it no longer counts: somebody was quicker.</summary>
+    public void Correct(long id, Seen seen, string? post = null) => database.WriteOnce(post, (connection, transaction) =>
     {
-        var old = connection.QueryFirst<Row>($"select {Columns} from observation where id = @id", new { id }, transaction);
-        var was = old.Read()!;
+        if (connection.QueryFirstOrDefault<Row>($"select {Columns} from observation where id = @id", new { id }, transaction)?.Read() is not { Counts: true } was) return null;
         long better = Insert(connection, transaction, was.PlayerId, was.Observation with { Seen = seen }, new(was.SittingId, was.Turn, null, was.EntryId));
-        return connection.Execute("update observation set replaced_by = @better where id = @id and replaced_by is null", new { id, better }, transaction);
+        connection.Execute("update observation set replaced_by = @better where id = @id", new { id, better }, transaction);
+        return better;
     });
 
     /// <summary>Says that an entry was a mistake; it no longer counts, and stays to be seen.</summary>

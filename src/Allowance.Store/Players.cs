@@ -1,3 +1,4 @@
+using System.Text.RegularExpressions;
 using Dapper;
 
 namespace Allowance.Store;
@@ -45,20 +46,36 @@ public sealed class Players(Database database)
         return connection.QueryFirstOrDefault<Row>("select id, name, birth_month, kind, mouths from player where id = @id", new { id })?.ToPlayer();
     }
 
-    public long Add(string name, string? birthMonth, PlayerKind kind) => database.Write((connection, transaction) =>
+    /// <param name="post">The id of the post that brings it; a repeated one adds nobody.</param>
+    public long Add(string name, string? birthMonth, PlayerKind kind, string? post = null) => database.WriteOnce(post, (connection, transaction) =>
         connection.ExecuteScalar<long>("insert into player (name, birth_month, kind) values (@name, @birthMonth, @kind) returning id",
-            new { name, birthMonth, kind = kind.ToString().ToLowerInvariant() }, transaction));
+            new { name, birthMonth, kind = kind.ToString().ToLowerInvariant() }, transaction))!.Value.Made;
 
     public void Change(long id, string name, string? birthMonth, PlayerKind kind, bool mouths = false) => database.Write((connection, transaction) =>
         connection.Execute("update player set name = @name, birth_month = @birthMonth, kind = @kind, mouths = @mouths where id = @id",
             new { id, name, birthMonth, kind = kind.ToString().ToLowerInvariant(), mouths }, transaction));
 
+    /// <summary>What stands where the name of somebody stood who was removed.</summary>
+    private const string Somebody = "somebody";
+
     /// <summary>
-    /// Erases somebody: her notes, how she left each sitting, and her name. Sittings that others played stay, with an empty
-    /// seat in her place.
+    /// Erases somebody: her notes, how she left each sitting, and her name, also where it stands in what was written of others
+    /// and in setups that were kept. Sittings that others played stay, with an empty seat in her place. Nothing of it is left in
+    /// the file afterwards.
     /// </summary>
-    public void Erase(long id) => database.Write((connection, transaction) =>
+    public void Erase(long id)
     {
+        if (Find(id) is not { } player) return;
+        Remove(id, player.Name);
+        database.Scour();
+    }
+
+    private void Remove(long id, string name) => database.Write((connection, transaction) =>
+    {
+        foreach (var (entry, game, words) in connection.Query<(long, string, string)>("select id, game, words from entry where instr(game, @name) or instr(words, @name)", new { name }, transaction).ToList())
+            connection.Execute("update entry set game = @game, words = @words where id = @entry", new { entry, game = Without(name, game), words = Without(name, words) }, transaction);
+        foreach (var (setup, called, json) in connection.Query<(long, string, string)>("select id, name, json from saved_setup", transaction: transaction).ToList())
+            connection.Execute("update saved_setup set name = @called, json = @json where id = @setup", new { setup, called = Without(name, called), json = SavedSetups.Without(name, json) }, transaction);
         connection.Execute("update sitting_event set body = '{\"kind\":\"hint\",\"Step\":0}' where player_id = @id", new { id }, transaction);
         connection.Execute("""
             delete from sitting where id in (select sitting_id from sitting_seat where player_id = @id)
@@ -70,6 +87,9 @@ public sealed class Players(Database database)
             """, new { id }, transaction);
         return connection.Execute("delete from player where id = @id", new { id }, transaction);
     });
+
+    /// <summary>A text without a name, where it stands as a whole word.</summary>
+    private static string Without(string name, string text) => Regex.Replace(text, $@"(?<!\w){Regex.Escape(name)}(?!\w)", Somebody);
 }
 
 /// <summary>The household's settings: approach, house rule and the like, by key.</summary>

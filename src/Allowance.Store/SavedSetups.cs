@@ -1,3 +1,4 @@
+using System.Text.Json.Nodes;
 using Dapper;
 
 namespace Allowance.Store;
@@ -31,6 +32,14 @@ public sealed class SavedSetups(Database database)
         connection.Execute("delete from saved_setup where name = @name", new { name }, transaction);
         return connection.ExecuteScalar<long>("insert into saved_setup (name, json, saved_at) values (@name, @json, @at) returning id", new { name, json, at }, transaction);
     });
+
+    /// <summary>A setup's file without somebody's name: her place stays.</summary>
+    internal static string Without(string name, string json)
+    {
+        if (JsonNode.Parse(json) is not JsonObject setup) return json;
+        foreach (var player in (setup["players"] as JsonArray ?? []).OfType<JsonObject>().Where(p => (string?)p["name"] == name)) player.Remove("name");
+        return setup.ToJsonString();
+    }
 
     public void Remove(long id) => database.Write((connection, transaction) =>
         connection.Execute("delete from saved_setup where id = @id", new { id }, transaction));

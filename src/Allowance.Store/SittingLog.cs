@@ -27,18 +27,21 @@ public sealed class SittingLog(Database database)
         public DateTimeOffset? EndedAt { get; init; }
     }
 
-    public long Start(string game, string setupLink, Way way, long seed, DateTimeOffset at, IReadOnlyList<long?> seats) => database.Write((connection, transaction) =>
+    /// <summary>Lays a table with what is on it at the beginning, in one transaction; once for each post.</summary>
+    /// <returns>The sitting, laid now or by the same post before.</returns>
+    public long Start(string game, string setupLink, Way way, long seed, DateTimeOffset at, IReadOnlyList<long?> seats, IReadOnlyList<NewEvent>? events = null, string? post = null) => database.WriteOnce(post, (connection, transaction) =>
     {
         long id = connection.ExecuteScalar<long>("""
             insert into sitting (game, setup, way, seed, rules_version, started_at) values (@game, @setupLink, @way, @seed, @version, @at) returning id
             """, new { game, setupLink, way = way.ToString().ToLowerInvariant(), seed, version = Sitting.RulesVersion, at }, transaction);
         for (int seat = 0; seat < seats.Count; seat++) AddSeat(connection, transaction, id, seat, seats[seat]);
+        Add(connection, transaction, id, 0, events ?? [], [.. seats], seats.Count);
         return id;
-    });
+    })!.Value.Made;
 
     private static void AddSeat(SqliteConnection connection, IDbTransaction transaction, long id, int seat, long? player) =>
         // Somebody who was removed meanwhile leaves the seat empty.
-        connection.Execute("insert into sitting_seat (sitting_id, seat, player_id) values (@id, @seat, (select id from player where id = @player))", new { id, seat, player }, transaction);
+        connection.Execute("insert or replace into sitting_seat (sitting_id, seat, player_id) values (@id, @seat, (select id from player where id = @player))", new { id, seat, player }, transaction);
 
     public SittingHead? Find(long id)
     {
@@ -78,42 +81,52 @@ public sealed class SittingLog(Database database)
     /// Appends events after the first <paramref name="known"/>, with the notes they make, in one transaction.
     /// </summary>
     /// <param name="post">The id of the post that brings them; one that was taken already changes nothing.</param>
+    /// <param name="seats">Who sat where before.</param>
+    /// <param name="seatsNow">How many places there are afterwards: who joined may have been taken back.</param>
     /// <returns>False where the post was taken already, or somebody else wrote in between.</returns>
-    public bool Append(long id, int known, string? post, IReadOnlyList<NewEvent> events, IReadOnlyList<long?> seats) => database.Write((connection, transaction) =>
+    public bool Append(long id, int known, string? post, IReadOnlyList<NewEvent> events, IReadOnlyList<long?> seats, int seatsNow = int.MaxValue) => database.WriteOnce(post, (connection, transaction) =>
     {
-        if (post is not null && connection.Execute("insert or ignore into taken_post (id, sitting_id) values (@post, @id)", new { post, id }, transaction) == 0) return false;
-        int stored = connection.ExecuteScalar<int>("select count(*) from sitting_event where sitting_id = @id", new { id }, transaction);
-        if (stored != known)
-        {
-            if (post is not null) connection.Execute("delete from taken_post where id = @post", new { post }, transaction);
-            return false;
-        }
-        var players = seats.ToList();
+        if (connection.ExecuteScalar<int>("select count(*) from sitting_event where sitting_id = @id", new { id }, transaction) != known) return null;
+        Add(connection, transaction, id, known, events, [.. seats], seatsNow);
+        return id;
+    }) is { Now: true };
+
+    /// <summary>A post that was taken before changes nothing.</summary>
+    public bool WasTaken(string post)
+    {
+        using var connection = database.Connect();
+        return connection.QueryFirstOrDefault<long?>("select result from post where id = @post", new { post }) is not null;
+    }
+
+    private static void Add(SqliteConnection connection, IDbTransaction transaction, long id, int from, IReadOnlyList<NewEvent> events, List<long?> players, int seatsNow)
+    {
+        int number = from;
         foreach (var e in events)
         {
-            int number = stored++;
-            connection.Execute("insert into sitting_event (sitting_id, number, at, body, player_id) values (@id, @number, @at, @body, @player)",
+            connection.Execute("insert into sitting_event (sitting_id, number, at, body, player_id) values (@id, @number, @at, @body, (select id from player where id = @player))",
                 new { id, number, at = e.At, body = e.Event.ToJson(), player = e.PlayerId }, transaction);
-            Follow(connection, transaction, id, number, e, players);
+            Follow(connection, transaction, id, number, e, players, seatsNow);
+            number++;
         }
-        return true;
-    });
+    }
 
     /// <summary>What an event means for the notes and the sitting's own row.</summary>
-    private static void Follow(SqliteConnection connection, IDbTransaction transaction, long id, int number, NewEvent e, List<long?> players)
+    private static void Follow(SqliteConnection connection, IDbTransaction transaction, long id, int number, NewEvent e, List<long?> players, int seatsNow)
     {
         switch (e.Event)
         {
             case Noted noted when players[noted.Seat] is { } player && Ask.Parse(noted.Ask, out _) is { } ask:
                 var seen = noted.Outcome is { } outcome ? Seen.How((Outcome)outcome) : Seen.NotWatched(noted.Right);
                 long note = Observations.Insert(connection, transaction, player, new(e.At, ask, seen, noted.Shown / 1000.0, noted.Shown is null ? Source.Table : Source.Glimpse), new(id, noted.Turn, number));
-                if (noted.Replaces is { } old)
+                if (noted.Replaces is { } old && note > 0)
                     connection.Execute("update observation set replaced_by = @note where sitting_id = @id and event = @old", new { note, id, old }, transaction);
                 break;
             case Undone undone:
                 connection.Execute("update observation set void = 1 where sitting_id = @id and event >= @From", new { id, undone.From }, transaction);
                 connection.Execute("update observation set replaced_by = null where sitting_id = @id and event < @From and replaced_by in (select id from observation where sitting_id = @id and event >= @From)", new { id, undone.From }, transaction);
                 connection.Execute("update sitting set ended_at = null where id = @id", new { id }, transaction);
+                connection.Execute("delete from sitting_seat where sitting_id = @id and seat >= @seatsNow", new { id, seatsNow }, transaction);
+                if (players.Count > seatsNow) players.RemoveRange(seatsNow, players.Count - seatsNow);
                 break;
             case Joined joined:
                 players.Add(long.TryParse(joined.Key, out long key) ? key : null);

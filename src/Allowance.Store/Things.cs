@@ -34,14 +34,14 @@ public sealed class Things(Database database)
     }
 
     /// <summary>Puts a thing in, or changes the one with its id.</summary>
-    public long Put(Material thing) => database.Write((connection, transaction) => connection.ExecuteScalar<long>(thing.Id == 0
+    public long Put(Material thing, string? post = null) => database.WriteOnce(post, (connection, transaction) => connection.ExecuteScalar<long>(thing.Id == 0
         ? "insert into thing (name, use, count, shape, a, b, c, faces, missing, is_food) values (@Name, @Use, @Count, @Shape, @A, @B, @C, @Faces, @Missing, @IsFood) returning id"
         : "update thing set name = @Name, use = @Use, count = @Count, shape = @Shape, a = @A, b = @B, c = @C, faces = @Faces, missing = @Missing, is_food = @IsFood where id = @Id returning id",
         new
         {
             thing.Id, thing.Name, Use = Word(thing.Use), thing.Count, Shape = Word(thing.Size.Shape), thing.Size.A, thing.Size.B, thing.Size.C,
             Faces = thing.Faces?.ToString(), Missing = thing.Gaps.IsEmpty ? null : string.Join(',', thing.Gaps.Select(g => $"{g.Key}.{g.Value}")), thing.IsFood,
-        }, transaction));
+        }, transaction))!.Value.Made;
 
     public void Remove(long id) => database.Write((connection, transaction) => connection.Execute("delete from thing where id = @id", new { id }, transaction));
 

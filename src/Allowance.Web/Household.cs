@@ -120,9 +120,18 @@ public sealed class Household(Players players, Settings settings, Things things,
 
     public LearnerAnswers Answers(Setup setup) => new(setup, Today, seat => long.TryParse(seat.Key, out long id) && players.Find(id) is { Kind: PlayerKind.Child } child ? Model(child) : null);
 
+    /// <summary>What a screen may take to work something out, while somebody waits for it.</summary>
+    public Budget Budget(CancellationToken left) => new(Limits.Screen, clock, LongestThought, left);
+
+    private static readonly TimeSpan LongestThought = TimeSpan.FromSeconds(3);
+
     /// <summary>A forecast for the screens: simulated until it is good enough; the exact facts are kept, as they do not depend on the players.</summary>
-    public Forecast Forecast(Setup setup, int samples, double goodEnough = .006) =>
-        Forecaster.Make(setup, Answers(setup), new ForecastOptions(Behaviour.Child, 1, samples), ExactFacts(setup), goodEnough);
+    public Forecast Forecast(Setup setup, int samples, Budget budget, double goodEnough = .006) =>
+        Forecaster.Make(setup, Answers(setup), new ForecastOptions(Behaviour.Child, 1, samples), FactsOf(setup, budget), goodEnough, budget);
+
+    /// <summary>What comes up, how long it takes and who wins, by a few games, without any facts: for trying things.</summary>
+    public Forecast Glance(Setup setup, int games, Budget budget) =>
+        Forecaster.Make(setup, Answers(setup), new ForecastOptions(Behaviour.Child, 1, games), new Facts(), 0, budget);
 
     /// <summary>Another game for a change, every day another one; kept until something new is noted.</summary>
     public Proposal? OtherGame(Player child)
@@ -134,9 +143,9 @@ public sealed class Household(Players players, Settings settings, Things things,
         return game;
     }
 
-    private Facts ExactFacts(Setup setup)
+    private Facts FactsOf(Setup setup, Budget budget)
     {
         if (facts.Count > 500) facts.Clear();
-        return facts.GetOrAdd(setup.ToLink(), _ => Catalogue.Of(setup).ExactFacts(setup));
+        return facts.GetOrAdd(setup.ToLink(), _ => Forecaster.FactsOf(setup, Behaviour.Plain, budget));
     }
 }

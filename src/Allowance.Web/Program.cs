@@ -9,7 +9,7 @@ var serve = new Command("serve", "Serve the household's pages.") { port, data };
 serve.SetAction(parsed => Serving.Run(parsed.GetValue(port), DataDirectory.Of(parsed.GetValue(data)), demo: false));
 
 var demo = new Command("demo", "Serve a made-up household with twelve weeks of play.") { port, data };
-demo.SetAction(parsed => Serving.Run(parsed.GetValue(port), parsed.GetValue(data)?.FullName ?? DataDirectory.ForDemo(), demo: true));
+demo.SetAction(parsed => Serving.Run(parsed.GetValue(port), parsed.GetValue(data)?.FullName ?? DataDirectory.ForDemo, demo: true));
 
 var file = new Argument<string>("FILE") { Description = "A setup file, or - for standard input.", Arity = ArgumentArity.ZeroOrOne };
 var many = new Option<string?>("--many") { Description = "A file with one setup a line." };
@@ -23,7 +23,6 @@ var learn = new Command("learn", "Print what a file of observations says of its 
 learn.SetAction(parsed => LearnCommand.Run(parsed.GetValue(observations)!, parsed.GetValue(predict), parsed.GetValue(age), Console.Out));
 
 var root = new RootCommand("Allowance: adapts games for young children.") { serve, demo, forecast, learn };
-root.TreatUnmatchedTokensAsErrors = false;
 root.SetAction(parsed => Serving.Run(parsed.GetValue(port), DataDirectory.Of(null), demo: false));
 root.Options.Add(port);
 return root.Parse(args).Invoke();

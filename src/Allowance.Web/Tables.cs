@@ -17,20 +17,30 @@ public sealed record OpenTable(SittingHead Head, Sitting Sitting)
 /// <summary>The tables that are played at: begins them, finds them again, and makes what happens durable before it is shown.</summary>
 public sealed class Tables(SittingLog log, Household household, TimeProvider clock)
 {
-    public long Start(Setup setup, Way way)
+    /// <summary>Lays a table, with what chance brings at the beginning; once for each post.</summary>
+    /// <returns>The sitting.</returns>
+    public long Start(Setup setup, Way way, string? post = null)
     {
         var at = clock.GetLocalNow();
         long seed = at.UtcTicks & 0x7FFF_FFFF_FFFF;
-        long id = log.Start(setup.Frame.Id, setup.ToLink(), way, seed, at, [.. setup.Seats.Select(s => long.TryParse(s.Key, out long player) ? player : (long?)null)]);
-        var table = Find(id)!;
-        Append(table, null, []);
-        return id;
+        var sitting = new Sitting(setup, way, seed, null, household.Answers(setup));
+        Follow(sitting);
+        return log.Start(setup.Frame.Id, setup.ToLink(), way, seed, at, [.. setup.Seats.Select(s => long.TryParse(s.Key, out long player) ? player : (long?)null)], [.. sitting.Events.Select(e => new NewEvent(e, at))], post);
+    }
+
+    /// <summary>What chance brings by itself, and the end where it has come.</summary>
+    private static void Follow(Sitting sitting)
+    {
+        while (sitting.DrawsItself && sitting.Next.Kind == StepKind.Chance) sitting.Take(sitting.Draw());
+        if (sitting.Game is { } game && game.Next.Kind == StepKind.Over && !sitting.IsStopped) sitting.Take(new Stopped(false));
     }
 
     public OpenTable? Find(long id)
     {
         if (log.Find(id) is not { } head || SetupOf(head) is not { } setup) return null;
-        return new(head, new Sitting(setup, head.Way, head.Seed, log.Events(id), household.Answers(setup)));
+        var sitting = new Sitting(setup, head.Way, head.Seed, log.Events(id), household.Answers(setup));
+        // Tables on which somebody joined and that was taken back, in an older version, have kept her place.
+        return new(head with { Seats = [.. head.Seats.Take(sitting.Setup.Seats.Length)] }, sitting);
     }
 
     /// <summary>The setup a sitting began with, with the people as they are now; null where it can no longer be read.</summary>
@@ -50,12 +60,13 @@ public sealed class Tables(SittingLog log, Household household, TimeProvider clo
         var sitting = table.Sitting;
         int known = sitting.EventCount;
         foreach (var e in events) sitting.Take(e);
-        while (sitting.DrawsItself && sitting.Next.Kind == StepKind.Chance) sitting.Take(sitting.Draw());
-        if (sitting.Game is { } game && game.Next.Kind == StepKind.Over && !sitting.IsStopped) sitting.Take(new Stopped(false));
+        Follow(sitting);
         var at = clock.GetLocalNow();
         var added = sitting.Events.Skip(known).Select(e => new NewEvent(e, at, PlayerOf(table, e))).ToList();
-        return added.Count == 0 || log.Append(table.Head.Id, known, post, added, table.Seats);
+        return added.Count == 0 || log.Append(table.Head.Id, known, post, added, table.Seats, sitting.Setup.Seats.Length);
     }
+
+    public bool WasTaken(string post) => log.WasTaken(post);
 
     private static long? PlayerOf(OpenTable table, SittingEvent e) => e switch
     {

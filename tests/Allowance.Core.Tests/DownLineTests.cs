@@ -48,7 +48,7 @@ public class DownLineTests
     public void The_bench_names_who_takes_how_long_and_a_track_for_ten_minutes()
     {
         var setup = Read("""{"sections":20}""", """[{"name":"Otis"},{"allowance":{"dice":[[2]]}}]""").Setup!;
-        string says = Catalogue.Of(setup).InWords(setup, Catalogue.Of(setup).ExactFacts(setup), 20)!.Value.Says;
+        string says = Catalogue.Of(setup).InWords(setup, Catalogue.Of(setup).ExactFacts(setup), 20, Spending.Unlimited)!.Value.Says;
         Assert.Contains("Otis about", says);
         Assert.Contains("place 2 about 10.0 rolls to the end", says);
         int sections = int.Parse(System.Text.RegularExpressions.Regex.Match(says, @"draw (\d+) sections").Groups[1].Value);
@@ -101,7 +101,7 @@ public class DownLineTests
             foreach (var dice in new[] { new Dice(Die.Of(6)), new Dice(new Die([0, 1, 1, 2])), new Dice(Die.Of(4), new Die([0, 3])) })
                 for (int length = 1; length < 25; length++)
                     if (RaceFacts.Ends(dice, 0, length, finish))
-                        Assert.Equal(RaceFacts.MeanTurns(dice, 0, length, finish), RaceFacts.Turns(dice, 0, length, finish).Mean, 1e-8);
+                        Assert.Equal(RaceFacts.MeanTurns(dice, 0, length, finish), RaceFacts.Turns(dice, 0, length, finish, Spending.Unlimited).Mean, 1e-8);
     }
 
     [Theory]

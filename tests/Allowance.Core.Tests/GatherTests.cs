@@ -156,7 +156,7 @@ public class GatherTests
     public void Ten_minutes_are_told_in_things()
     {
         var setup = Good("""{"pool":20}""", "[{},{}]");
-        string says = Catalogue.Of(setup).InWords(setup, Catalogue.Of(setup).ExactFacts(setup), 12)!.Value.Says;
+        string says = Catalogue.Of(setup).InWords(setup, Catalogue.Of(setup).ExactFacts(setup), 12, Spending.Unlimited)!.Value.Says;
         // Fifty rolls of 3.5 take about 175 things, and the last roll takes fewer.
         Assert.Contains("For about ten minutes put out 173 things.", says);
         Assert.Equal(50, Facts("""{"pool":173}""").Number("rollsMean"), 0);

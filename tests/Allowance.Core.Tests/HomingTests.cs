@@ -74,7 +74,7 @@ public class HomingTests
         int mark = setup.Get("mark") is WholeValue m ? m.Number : 10, low = 0, high = 0;
         double gap = 0, exact = 0;
         var reach = (MapFact)facts.Find("reach")!;
-        double lowBound = reach.Items.First(i => i.Key == "lowP95").Value, highBound = reach.Items.First(i => i.Key == "highP95").Value;
+        double lowBound = reach["lowP95"], highBound = reach["highP95"];
         for (int i = 0; i < games; i++)
         {
             var rng = Rng.ForGame(8, i);
@@ -97,7 +97,7 @@ public class HomingTests
         Assert.Equal(facts.Number("pExact"), exact / games, .012);
         Assert.InRange((double)low / games, .94, 1);
         Assert.InRange((double)high / games, .94, 1);
-        Assert.InRange(reach.Items.First(i => i.Key == "low").Value, setup.Get("line") is null ? -40 : 5, lowBound);
+        Assert.InRange(reach["low"], setup.Get("line") is null ? -40 : 5, lowBound);
     }
 
     [Theory]

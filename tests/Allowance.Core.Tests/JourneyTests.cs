@@ -15,7 +15,7 @@ public class JourneyTests
         return reading.Setup!;
     }
 
-    private static IReadOnlyList<Journey> Journeys(Setup setup) => Catalogue.Of(setup).Journeys(setup);
+    private static IReadOnlyList<Journey> Journeys(Setup setup) => Catalogue.Of(setup).Journeys(setup, Spending.Unlimited);
 
     [Fact]
     public void A_track_is_followed_roll_by_roll_for_each_kind_of_dice()

@@ -111,7 +111,7 @@ public class LiftTests
     public void How_many_floors_fill_ten_minutes_is_said()
     {
         var setup = Read("{}").Setup!;
-        Assert.Matches(@"For about ten minutes take \d+ floors each way\.", Catalogue.Of(setup).InWords(setup, Catalogue.Of(setup).ExactFacts(setup), 12)!.Value.Says);
+        Assert.Matches(@"For about ten minutes take \d+ floors each way\.", Catalogue.Of(setup).InWords(setup, Catalogue.Of(setup).ExactFacts(setup), 12, Spending.Unlimited)!.Value.Says);
     }
 
     [Theory]

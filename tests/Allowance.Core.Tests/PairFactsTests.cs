@@ -34,16 +34,16 @@ public class PairFactsTests
     [Fact]
     public void Twenty_places_never_get_stuck_and_four_often_do()
     {
-        var twenty = PairFacts.End(Deck.Plain(1, 9).Counts, 10, 20, true)!;
+        var twenty = PairFacts.End(Deck.Plain(1, 9).Counts, 10, 20, true, Spending.Unlimited)!;
         Assert.Equal(0, twenty.Stuck, 12);
         Assert.Equal(18, twenty.Pairs.Mean, 12);
-        var four = PairFacts.End(Deck.Plain(1, 9).Counts, 10, 4, true)!;
+        var four = PairFacts.End(Deck.Plain(1, 9).Counts, 10, 4, true, Spending.Unlimited)!;
         Assert.InRange(four.Stuck, .9, 1);
     }
 
     [Fact]
     public void A_pack_with_strays_is_always_stuck_in_the_end() =>
-        Assert.Equal(1, PairFacts.End(OneToTen, 10, 20, true)!.Stuck, 12);
+        Assert.Equal(1, PairFacts.End(OneToTen, 10, 20, true, Spending.Unlimited)!.Stuck, 12);
 
     [Fact]
     public void Agrees_with_every_order_of_small_packs() => SmallPack.Sample(pack =>
@@ -56,13 +56,13 @@ public class PairFactsTests
         foreach (bool refill in new[] { false, true })
         {
             var ends = orders.Select(o => (o.Ways, End: Play(o.Cards, target, places, refill))).ToList();
-            var exact = PairFacts.End(counts, target, places, refill)!;
+            var exact = PairFacts.End(counts, target, places, refill, Spending.Unlimited)!;
             Assert.Equal(ends.Sum(e => e.End.Left > 0 ? e.Ways : 0) / all, exact.Stuck, 9);
             Assert.Equal(ends.Sum(e => e.End.Left * e.Ways) / all, exact.LeftMean, 9);
             Assert.Equal(ends.Sum(e => e.End.Pairs * e.Ways) / all, exact.Pairs.Mean, 9);
         }
         Assert.Equal(orders.Sum(o => HasPair(o.Cards.Take(places), target) ? o.Ways : 0) / all, PairFacts.MoveBySize(counts, target, n)[places], 9);
-        Assert.Equal(orders.Sum(o => HasSet(o.Cards.Take(places).ToList(), target) ? o.Ways : 0) / all, PairFacts.SetMoveBySize(counts, target, n)![places], 9);
+        Assert.Equal(orders.Sum(o => HasSet(o.Cards.Take(places).ToList(), target) ? o.Ways : 0) / all, PairFacts.SetMoveBySize(counts, target, n, Spending.Unlimited)![places], 9);
         Assert.Equal(orders.Sum(o => Reaches(o.Cards.Take(places), target) ? o.Ways : 0) / all, PairFacts.RunReaches(counts, target, places), 9);
     }, iter: 150);
 
@@ -73,7 +73,7 @@ public class PairFactsTests
         if (places > counts.Values.Sum()) return;
         var orders = Orders(counts).ToList();
         double all = orders.Sum(o => o.Ways);
-        var exact = PairFacts.EndOfEquals(counts, places, true)!;
+        var exact = PairFacts.EndOfEquals(counts, places, true, Spending.Unlimited)!;
         Assert.Equal(orders.Sum(o => PlayEquals(o.Cards, places) > 0 ? o.Ways : 0) / all, exact.Stuck, 9);
     }, iter: 60);
 

@@ -156,6 +156,6 @@ public sealed class BenchTests : IAsyncLifetime
         var (refused, errors) = await Api("""{"format":"allowance-setup/1","game":"partners","table":{"target":1}}""");
         Assert.Equal(HttpStatusCode.UnprocessableEntity, refused);
         Assert.Equal("table.target", errors["errors"]![0]!["path"]!.GetValue<string>());
-        Assert.Equal(HttpStatusCode.UnprocessableEntity, (await Api("")).Item1);
+        Assert.Equal(HttpStatusCode.BadRequest, (await Api("")).Item1);
     }
 }

@@ -17,9 +17,19 @@ public sealed partial class TestHouse : IAsyncDisposable
     {
         Directory = Path.Combine(Path.GetTempPath(), "allowance-test-" + Guid.NewGuid().ToString("N"));
         Database = Database.Open(Directory);
-        if (demo) DemoHousehold.Fill(Database, TimeProvider.System);
+        if (demo) Database.TakeOver(Demonstration.Value);
         app = Start();
     }
+
+    /// <summary>The demonstration, made once for all tests.</summary>
+    private static readonly Lazy<string> Demonstration = new(() =>
+    {
+        string directory = Path.Combine(Path.GetTempPath(), "allowance-test-demo-" + Guid.NewGuid().ToString("N"));
+        AppDomain.CurrentDomain.ProcessExit += (_, _) => System.IO.Directory.Delete(directory, true);
+        var made = Database.Open(directory, isDurable: false);
+        DemoHousehold.Fill(made, TimeProvider.System);
+        return made.File;
+    });
 
     public string Directory { get; }
 

@@ -61,6 +61,9 @@ internal sealed class AskTable(SimulationPlan plan)
     private int[] places = new int[2048];
     private int last, shift = 64 - 11;
 
+    /// <summary>How many asks came up.</summary>
+    public int Count => last;
+
     /// <summary>The asks of one seat.</summary>
     public IEnumerable<AskTally> Of(int seat) =>
         Enumerable.Range(1, last).Where(i => counts[i].Seat == seat).Select(i => new AskTally(counts[i].Code, counts[i].Tally.Count, counts[i].Tally.Games, answers[i].Right));

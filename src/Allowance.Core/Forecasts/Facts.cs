@@ -34,14 +34,17 @@ public sealed record ListFact(IReadOnlyList<Fact> Items) : Fact
     public override JsonNode ToJson() => new JsonArray([.. Items.Select(i => i.ToJson())]);
 }
 
-public sealed record MapFact(IReadOnlyList<(string Key, double Value)> Items) : Fact
+public sealed record MapFact(IReadOnlyList<(string Key, NumberFact Value)> Items) : Fact
 {
-    public static MapFact Of(IEnumerable<(int Key, double Value)> items) => new([.. items.Select(i => (i.Key.ToString(), i.Value))]);
+    public static MapFact Of(IEnumerable<(int Key, double Value)> items) => new([.. items.Select(i => (i.Key.ToString(), new NumberFact(i.Value)))]);
 
-    public double this[int key] => Items.First(i => i.Key == key.ToString()).Value;
+    public double this[int key] => this[key.ToString()];
 
-    public override JsonNode ToJson() =>
-        new JsonObject(Items.Select(i => KeyValuePair.Create(i.Key, (JsonNode?)new NumberFact(i.Value).ToJson())));
+    public double this[string key] => Items.First(i => i.Key == key).Value.Value;
+
+    public override bool Simulated => Items.Any(i => i.Value.Simulated);
+
+    public override JsonNode ToJson() => new JsonObject(Items.Select(i => KeyValuePair.Create(i.Key, (JsonNode?)i.Value.ToJson())));
 }
 
 /// <summary>The facts of a setup by name, in the order in which they were found.</summary>

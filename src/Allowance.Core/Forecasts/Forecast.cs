@@ -111,12 +111,25 @@ public static class Forecaster
     /// <summary>Games between two looks at the error; and so few that one core plays them.</summary>
     private const int Batch = 500, FewGames = 400;
 
+    /// <summary>The share of the time for playing that goes to facts that could not be worked out.</summary>
+    private const double FactsShare = .5;
+
+    /// <summary>Games until the first look at the clock.</summary>
+    private const int FirstGames = 8;
+
+    /// <summary>From so many different asks on, what is known of each takes more memory than there is: some two thousand bytes, the answer's text included.</summary>
+    private const int MostAsks = 100_000;
+
     /// <summary>Forecasts a setup that its frame accepts.</summary>
     /// <param name="facts">The exact facts, where they have been worked out before; they do not depend on the players' estimates.</param>
     /// <param name="goodEnough">Stops when the standard error of the minutes is below this share of their mean; 0 plays all samples.</param>
-    public static Forecast Make(Setup setup, IAnswers answers, ForecastOptions options, Facts? facts = null, double goodEnough = 0)
+    /// <param name="budget">What it may take; all that it takes where none is given. What was not found out by then is played, and of the games as many as there was time for.</param>
+    /// <exception cref="OperationCanceledException">Nobody waits for it any longer.</exception>
+    public static Forecast Make(Setup setup, IAnswers answers, ForecastOptions options, Facts? facts = null, double goodEnough = 0, Budget? budget = null)
     {
         var frame = Catalogue.Of(setup);
+        facts ??= FactsOf(setup, options.Behaviour, budget);
+        var spending = budget?.Playing() ?? Spending.Unlimited;
         var game = frame.Compile(setup, answers);
         int seats = setup.Seats.Length;
         var plan = new SimulationPlan(options.Behaviour, options.Seed, answers, First(setup), CommonKnobs.Youngest(setup), Ranges(setup), options.Samples);
@@ -125,24 +138,54 @@ public static class Forecaster
         int played = 0;
         while (played < options.Samples)
         {
-            int upTo = goodEnough > 0 ? Math.Min(options.Samples, played + Batch) : options.Samples;
+            int batchEnd = goodEnough > 0 ? Math.Min(options.Samples, played - played % Batch + Batch) : options.Samples;
+            int upTo = budget is null ? batchEnd : Math.Min(batchEnd, played + GamesAtOnce(played, spending.Left));
             OnAllCores(game, plan, tallies, played, upTo);
             played = upTo;
-            if (goodEnough > 0 && RelativeError(plan.Seconds.AsSpan(0, played)) < goodEnough) break;
+            if (goodEnough > 0 && played == batchEnd && RelativeError(plan.Seconds.AsSpan(0, played)) < goodEnough) break;
+            if (budget is not null && (spending.IsSpent || tallies.Sum(t => t.Asks.Count) > MostAsks)) break;
         }
         var tally = tallies[0];
         foreach (var other in tallies.Skip(1)) tally.Add(other);
-        return Read(frame, setup, options, plan, tally, played, facts ?? frame.ExactFacts(setup, options.Behaviour));
+        return Read(frame, setup, options, plan, tally, played, facts);
     }
 
     /// <summary>A player's mean chance of being right over a few games; null where she is asked nothing. Much quicker than a forecast.</summary>
-    public static double? Success(Setup setup, IAnswers answers, int games, int seat = 0)
+    /// <param name="spending">When it is spent, the games so far are enough; one batch at least is played.</param>
+    public static double? Success(Setup setup, IAnswers answers, int games, int seat = 0, Spending? spending = null)
     {
         var plan = new SimulationPlan(Behaviour.Child, 1, answers, First(setup), CommonKnobs.Youngest(setup), Ranges(setup), games);
         var tally = new GameTally(setup.Seats.Length, plan);
-        Catalogue.Of(setup).Compile(setup, answers).Simulate(plan, tally, 0, games);
-        return Player("", tally.Asks.Of(seat), 0, games).Success;
+        var game = Catalogue.Of(setup).Compile(setup, answers);
+        int played = 0;
+        do
+        {
+            int upTo = spending is null ? games : Math.Min(games, played + GamesAtOnce(played, spending.Left));
+            game.Simulate(plan, tally, played, upTo);
+            played = upTo;
+        }
+        while (played < games && spending?.IsSpent != true);
+        return Player("", tally.Asks.Of(seat), 0, played).Success;
     }
+
+    /// <summary>The exact facts, or where there is no time for them the same by games.</summary>
+    public static Facts FactsOf(Setup setup, Behaviour behaviour, Budget? budget)
+    {
+        var frame = Catalogue.Of(setup);
+        try
+        {
+            return frame.ExactFacts(setup, behaviour, budget?.Exactly() ?? Spending.Unlimited);
+        }
+        catch (BudgetSpentException)
+        {
+            return frame.PlayedFacts(setup, behaviour, budget!.Playing(FactsShare));
+        }
+    }
+
+    /// <summary>How many games to play before looking at the clock again: at most half of what the time that is left is enough for, going by the games so far.</summary>
+    /// <param name="left">The share of the time that is left.</param>
+    private static int GamesAtOnce(int played, double left) =>
+        played == 0 ? FirstGames : (int)Math.Clamp(played * left / Math.Max(1e-6, 1 - left) / 2, 1, played);
 
     private static void OnAllCores(Game game, SimulationPlan plan, GameTally[] tallies, int from, int to)
     {

@@ -41,18 +41,18 @@ public static class PairFacts
     /// <summary>The same for pairs of equal cards.</summary>
     public static double[] EqualsMoveBySize(IReadOnlyDictionary<int, int> counts, int most) => Groups.OfEquals(counts).MoveBySize(most);
 
-    /// <summary>How a game ends; null where the exact answer would need too many states.</summary>
-    public static PairEnd? End(IReadOnlyDictionary<int, int> counts, int target, int places, bool refill) => Groups.ByTarget(counts, target).End(places, refill);
+    /// <summary>How a game ends; null where the exact answer would need too many states, or more time than there is.</summary>
+    public static PairEnd? End(IReadOnlyDictionary<int, int> counts, int target, int places, bool refill, Spending spending) => Groups.ByTarget(counts, target).End(places, refill, spending);
 
     /// <summary>The same for pairs of equal cards.</summary>
-    public static PairEnd? EndOfEquals(IReadOnlyDictionary<int, int> counts, int places, bool refill) => Groups.OfEquals(counts).End(places, refill);
+    public static PairEnd? EndOfEquals(IReadOnlyDictionary<int, int> counts, int places, bool refill, Spending spending) => Groups.OfEquals(counts).End(places, refill, spending);
 
     /// <summary>
     /// The chance that n cards hold a set of two or more that makes the target, for n from 0 to <paramref name="most"/>;
-    /// null where it would need too many states. Counts the hands without such a set: by the sums that their cards below
+    /// null where it would need too many states or more time than there is. Counts the hands without such a set: by the sums that their cards below
     /// the target can make, as bits.
     /// </summary>
-    public static double[]? SetMoveBySize(IReadOnlyDictionary<int, int> counts, int target, int most)
+    public static double[]? SetMoveBySize(IReadOnlyDictionary<int, int> counts, int target, int most, Spending spending)
     {
         var hands = new Dictionary<ulong, double[]> { [1] = [1] };
         foreach (var (number, count) in counts.Where(c => c.Key > 0 && c.Key < target))
@@ -60,6 +60,7 @@ public static class PairFacts
             var next = new Dictionary<ulong, double[]>();
             foreach (var (sums, ways) in hands)
             {
+                if (spending.IsSpent) return null;
                 ulong reach = sums;
                 for (int k = 0; k <= count; k++)
                 {
@@ -158,7 +159,7 @@ public static class PairFacts
             return Complement(none, Cards, most);
         }
 
-        public PairEnd? End(int places, bool refill) => refill && places < Cards ? EndWithRefill(places) : EndOfLayout(places);
+        public PairEnd? End(int places, bool refill, Spending spending) => refill && places < Cards ? EndWithRefill(places, spending) : EndOfLayout(places);
 
         /// <summary>Only the layout is played: the distribution of the pairs among so many cards.</summary>
         private PairEnd EndOfLayout(int places)
@@ -192,7 +193,7 @@ public static class PairFacts
         /// places. A walk over what has come out of each group, card by card; groups of the same size are alike, so
         /// their states are kept sorted. States from which that number can no longer be reached need not be followed.
         /// </summary>
-        private PairEnd? EndWithRefill(int places)
+        private PairEnd? EndWithRefill(int places, Spending spending)
         {
             int cards = Cards, most = PairsMost;
             var pairs = new double[most + 1];
@@ -207,6 +208,7 @@ public static class PairFacts
             Span<int> codes = stackalloc int[kinds.Count], moved = stackalloc int[kinds.Count];
             for (int n = 0; n < cards && walk.Count > 0; n++)
             {
+                if (spending.IsSpent) return null;
                 bool check = n >= places && (n - places) % 2 == 0;
                 var next = new Dictionary<ulong, double>(walk.Count * 2);
                 foreach (var (key, chance) in walk)

@@ -14,6 +14,9 @@ public static class RaceFacts
 
     private const int MostTurns = 2_000_000;
 
+    /// <summary>Turns between two looks at the clock.</summary>
+    private const int Stretch = 16;
+
     /// <summary>Where a roll leads from a place, 0 (before the first section) to <paramref name="length"/> (done).</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public static int Land(int place, int roll, int length, Finish finish)
@@ -98,7 +101,8 @@ public static class RaceFacts
     }
 
     /// <summary>The distribution of the turns one player takes to the end, alone.</summary>
-    public static Pmf Turns(Dice dice, int from, int length, Finish finish)
+    /// <exception cref="BudgetSpentException">That takes longer than there is time.</exception>
+    public static Pmf Turns(Dice dice, int from, int length, Finish finish, Spending spending)
     {
         var rolls = Rolls(dice);
         double[] here = new double[length + 1], next = new double[length + 1];
@@ -110,6 +114,7 @@ public static class RaceFacts
         int low = from;
         do
         {
+            if (endings.Steps % Stretch == 0) spending.Check();
             Array.Clear(next);
             while (low < length && here[low] < Nothing) low++;
             if (finish == Finish.Bounce)

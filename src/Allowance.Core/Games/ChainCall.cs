@@ -86,14 +86,14 @@ public sealed class ChainCall : Frame
 
     private static readonly string[] Ordinals = ["first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth"];
 
-    public override Facts ExactFacts(Setup setup)
+    public override Facts ExactFacts(Setup setup, Behaviour behaviour, Spending spending)
     {
         var chain = new Chain(setup);
         var turns = new double[chain.Has.Length + 1];
         turns[^1] = 1;
         return new Facts
         {
-            ["cards"] = new ListFact([.. chain.Has.Select((has, i) => new MapFact([new("has", has), new("seeks", chain.Called[i])]))]),
+            ["cards"] = new ListFact([.. chain.Has.Select((has, i) => new MapFact([("has", new(has)), ("seeks", new(chain.Called[i]))]))]),
             Turns = new Pmf(turns),
             AimReached = 1,
         };

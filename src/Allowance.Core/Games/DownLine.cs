@@ -92,49 +92,79 @@ public sealed class DownLine : Frame
     }
 
     /// <summary>Each player alone, and who is first; averaged over who begins where that is drawn or goes round.</summary>
-    public override Facts ExactFacts(Setup setup)
+    public override Facts ExactFacts(Setup setup, Behaviour behaviour, Spending spending)
     {
         var track = new DownLineTrack(setup);
-        var (wins, turns) = Race(setup, track, track.Length);
+        var (wins, turns) = Race(setup, track, track.Length, spending);
         return new Facts
         {
-            ["turnsMean"] = new ListFact([.. track.Dice.Select((d, s) => new NumberFact(RaceFacts.MeanTurns(d, track.Start[s], track.Length, track.Finish)))]),
+            ["turnsMean"] = Alone(track),
             ["winChance"] = new ListFact([.. wins.Select(w => new NumberFact(w))]),
             Turns = turns,
             AimReached = 1,
         };
     }
 
-    private static (IReadOnlyList<double> Wins, Pmf Turns) Race(Setup setup, DownLineTrack track, int length)
+    private static ListFact Alone(DownLineTrack track) =>
+        new([.. track.Dice.Select((d, s) => new NumberFact(RaceFacts.MeanTurns(d, track.Start[s], track.Length, track.Finish)))]);
+
+    /// <summary>How long each takes alone is soon counted; who is first is played.</summary>
+    public override Facts PlayedFacts(Setup setup, Behaviour behaviour, Spending spending)
+    {
+        var track = new DownLineTrack(setup);
+        int seats = setup.Seats.Length;
+        int[] beginners = Beginners(setup);
+        var facts = new Facts { ["turnsMean"] = Alone(track), AimReached = 1 };
+        var rules = new DownLineRules(track);
+        if (PlayedGames.Play<DownLineRules, DownLineState>(rules, behaviour, game => beginners[game % beginners.Length], seats, ReadEnd, spending) is { } wins)
+            facts["winChance"] = new ListFact([.. wins.Select(w => w.Mean)]);
+        return facts;
+
+        // Where a round is played to its end, several may be there, and then nobody is first.
+        void ReadEnd(in DownLineState state, bool over, Span<double> figures)
+        {
+            if (!over) return;
+            int most = 0, holders = 0;
+            for (int s = 0; s < seats; s++) most = Math.Max(most, rules.Points(in state, s));
+            for (int s = 0; s < seats; s++) holders += rules.Points(in state, s) == most ? 1 : 0;
+            for (int s = 0; s < seats; s++) figures[s] = holders == 1 && rules.Points(in state, s) == most ? 1 : 0;
+        }
+    }
+
+    private static int[] Beginners(Setup setup)
+    {
+        string first = setup.Get<ChoiceValue>("first").Id;
+        return first is "alternate" or "draw" ? [.. Enumerable.Range(0, setup.Seats.Length)] : [first == "youngest" ? CommonKnobs.Youngest(setup) : 0];
+    }
+
+    private static (IReadOnlyList<double> Wins, Pmf Turns) Race(Setup setup, DownLineTrack track, int length, Spending spending)
     {
         // Equal players have equal distributions; each is worked out once.
         var known = new Dictionary<(Dice, int), Pmf>();
-        var alone = track.Dice.Select((d, s) => known.TryGetValue((d, track.Start[s]), out var pmf) ? pmf : known[(d, track.Start[s])] = RaceFacts.Turns(d, track.Start[s], length, track.Finish)).ToList();
-        string first = setup.Get<ChoiceValue>("first").Id;
-        int[] beginners = first is "alternate" or "draw" ? [.. Enumerable.Range(0, alone.Count)] : [first == "youngest" ? CommonKnobs.Youngest(setup) : 0];
-        var races = track.EqualGoes ? [RaceFacts.Equal(alone)] : beginners.Select(b => RaceFacts.First(alone, b)).ToList();
+        var alone = track.Dice.Select((d, s) => known.TryGetValue((d, track.Start[s]), out var pmf) ? pmf : known[(d, track.Start[s])] = RaceFacts.Turns(d, track.Start[s], length, track.Finish, spending)).ToList();
+        var races = track.EqualGoes ? [RaceFacts.Equal(alone)] : Beginners(setup).Select(b => RaceFacts.First(alone, b)).ToList();
         return ([.. Enumerable.Range(0, alone.Count).Select(s => races.Average(r => r.Wins[s]))], new Pmf([.. Enumerable.Range(0, races.Max(r => r.Turns.Length)).Select(t => races.Average(r => r.Turns[t]))]));
     }
 
     /// <summary>The track on which a game takes ten minutes: turns grow evenly with sections, so two lengths tell the third.</summary>
-    private static string ForTenMinutes(Setup setup, Facts facts, double secondsATurn)
+    private static string ForTenMinutes(Setup setup, Facts facts, double secondsATurn, Spending spending)
     {
         var track = new DownLineTrack(setup);
         if (secondsATurn <= 0 || facts.Turns is not { Mean: > 0 and var turns } || track.Start.Any(s => s > 0)) return "";
         double wanted = TenMinutes / secondsATurn;
         int guess = (int)Math.Clamp(Math.Round(track.Length * wanted / turns), 2, MostSections);
         if (guess == track.Length || track.Finish != Finish.Reach) return guess == track.Length ? " That is about ten minutes." : "";
-        double there = Race(setup, track, guess).Turns.Mean;
+        double there = Race(setup, track, guess, spending).Turns.Mean;
         double sections = track.Length + (guess - track.Length) * (wanted - turns) / (there - turns);
         return sections is >= 1 and <= MostSections ? $" For about ten minutes draw {Words.Count((int)Math.Round(sections), "section")}." : "";
     }
 
     public override IReadOnlyList<string> SimulatedFacts(Setup setup) => [];
 
-    public override (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn) => facts.Find("turnsMean") is ListFact { Items: var turns }
-        ? ("Down the line", $"{Words.Sentence(Words.List(turns.Select((t, s) => $"{(turns.Count == 1 ? "about" : $"{setup.Who(s)} about")} {((NumberFact)t).Value:0.0} rolls to the end")))}{ForTenMinutes(setup, facts, secondsATurn)}") : null;
+    public override (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn, Spending spending) => facts.Find("turnsMean") is ListFact { Items: var turns }
+        ? ("Down the line", $"{Words.Sentence(Words.List(turns.Select((t, s) => $"{(turns.Count == 1 ? "about" : $"{setup.Who(s)} about")} {((NumberFact)t).Value:0.0} rolls to the end")))}{ForTenMinutes(setup, facts, secondsATurn, spending)}") : null;
 
-    public override IReadOnlyList<Journey> Journeys(Setup setup)
+    public override IReadOnlyList<Journey> Journeys(Setup setup, Spending spending)
     {
         var track = new DownLineTrack(setup);
         return [.. Apart(setup, s => (track.Dice[s], track.Start[s])).Select(p => RaceFacts.Journey(p.Whose, track.Dice[p.Seat], track.Start[p.Seat], track.Length, track.Finish))];

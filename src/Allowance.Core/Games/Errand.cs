@@ -75,7 +75,7 @@ public sealed class Errand : Frame
         ];
     }
 
-    public override Facts ExactFacts(Setup setup)
+    public override Facts ExactFacts(Setup setup, Behaviour behaviour, Spending spending)
     {
         var box = new ErrandBox(setup);
         var turns = new double[box.Trips + 1];
@@ -91,7 +91,7 @@ public sealed class Errand : Frame
 
     public override IReadOnlyList<string> SimulatedFacts(Setup setup) => [];
 
-    public override (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn) =>
+    public override (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn, Spending spending) =>
         ("How many things to put out", $"{facts.Number("piecesNeeded"):0} are enough whatever is drawn; on average {facts.Number("piecesMean"):0.0} are needed{(setup.Get<FlagValue>("keep").On ? "" : " for the largest trip")}.");
 
     public override KnobValue? LeftOpen(Setup setup, Knob knob) => knob.Id == "trips" ? new WholeValue(new ErrandBox(setup).Trips) : null;

@@ -99,7 +99,7 @@ public sealed class EvenPlates : CalledFrame
 
     private static int Max(Setup setup, int seat) => setup.At<WholeValue>(seat, "max").Number;
 
-    public override (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn) => IsShared(setup)
+    public override (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn, Spending spending) => IsShared(setup)
         ? ("What can be shared", $"{Words.List(Totals(setup, 0).Select(n => n.ToString()))} among {setup.At(0, "ways")}.")
         : ("What can be made even", $"{Words.Count(Pairs(Max(setup, 0)).Count(), "pair")} of plates, with {Pairs(Max(setup, 0)).Average(p => (p.More - p.Fewer) / 2.0):0.0} moves on average: whenever the difference is an even number.");
 

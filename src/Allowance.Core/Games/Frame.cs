@@ -34,10 +34,15 @@ public abstract class Frame
     public abstract IReadOnlyList<string> GetReady(Setup setup);
 
     /// <summary>The exact facts of a setup, and the exact distribution of turns where there is one.</summary>
-    public abstract Facts ExactFacts(Setup setup);
+    /// <param name="behaviour">How the players behave, where a fact hangs on their choices.</param>
+    /// <exception cref="BudgetSpentException">They take longer than there is time; see <see cref="PlayedFacts"/>.</exception>
+    public abstract Facts ExactFacts(Setup setup, Behaviour behaviour, Spending spending);
 
-    /// <summary>The same for how the players behave, where a fact hangs on their choices.</summary>
-    public virtual Facts ExactFacts(Setup setup, Behaviour behaviour) => ExactFacts(setup);
+    /// <summary>The same, however long that takes.</summary>
+    public Facts ExactFacts(Setup setup, Behaviour behaviour = Behaviour.Plain) => ExactFacts(setup, behaviour, Spending.Unlimited);
+
+    /// <summary>The same facts by games that are played, with their errors; for frames whose exact answer may take too long.</summary>
+    public virtual Facts PlayedFacts(Setup setup, Behaviour behaviour, Spending spending) => ExactFacts(setup, behaviour);
 
     /// <summary>One figure where all places have the same; a list in seat order where they differ.</summary>
     protected static Fact PerSeat(Setup setup, Func<int, Fact> fact)
@@ -51,10 +56,12 @@ public abstract class Frame
 
     /// <summary>Its facts in a sentence or two, under a heading, for those who would rather read than look at figures.</summary>
     /// <param name="secondsATurn">How long a turn takes at this table; 0 where that is not known.</param>
-    public virtual (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn) => null;
+    /// <exception cref="BudgetSpentException">That takes longer than there is time.</exception>
+    public virtual (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn, Spending spending) => null;
 
     /// <summary>How far each roll gets along a line, for those who would rather look; one for each way of going along it.</summary>
-    public virtual IReadOnlyList<Journey> Journeys(Setup setup) => [];
+    /// <exception cref="BudgetSpentException">That takes longer than there is time.</exception>
+    public virtual IReadOnlyList<Journey> Journeys(Setup setup, Spending spending) => [];
 
     /// <summary>Where the choices of the first roll lead, in a game of choosing.</summary>
     public virtual ChoiceTree? Choices(Setup setup) => null;

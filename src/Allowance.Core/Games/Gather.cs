@@ -99,24 +99,45 @@ public sealed class Gather : Frame
         return lines;
     }
 
-    public override Facts ExactFacts(Setup setup) => ExactFacts(setup, Behaviour.Plain);
-
     /// <summary>Until the heap is gone; averaged over who begins where that is drawn or goes round.</summary>
-    public override Facts ExactFacts(Setup setup, Behaviour behaviour)
+    public override Facts ExactFacts(Setup setup, Behaviour behaviour, Spending spending)
     {
         var heap = new GatherHeap(setup);
-        bool anyBegins = setup.Get<ChoiceValue>("first").Id is "alternate" or "draw" && heap.Cups.Select(c => c.Dice).Distinct().Count() > 1;
-        int first = setup.Get<ChoiceValue>("first").Id == "youngest" ? CommonKnobs.Youngest(setup) : 0;
-        var (rolls, empty) = GatherFacts.Until(heap, anyBegins ? [.. Enumerable.Range(0, setup.Seats.Length)] : [first], behaviour == Behaviour.Perfect);
+        var (rolls, empty) = GatherFacts.Until(heap, Beginners(setup, heap), behaviour == Behaviour.Perfect, spending);
         var facts = new Facts { ["rollsMean"] = new NumberFact(rolls.Mean), ["rollsP90"] = new NumberFact(rolls.Quantile(.9)), Turns = rolls };
         if (heap.Faces.Length > 0) facts["emptyRolls"] = new NumberFact(empty);
         if (heap.Rounds is null) facts.AimReached = 1;
         return facts;
     }
 
+    private static int[] Beginners(Setup setup, GatherHeap heap)
+    {
+        string first = setup.Get<ChoiceValue>("first").Id;
+        bool any = first is "alternate" or "draw" && heap.Cups.Select(c => c.Dice).Distinct().Count() > 1;
+        return any ? [.. Enumerable.Range(0, setup.Seats.Length)] : [first == "youngest" ? CommonKnobs.Youngest(setup) : 0];
+    }
+
+    public override Facts PlayedFacts(Setup setup, Behaviour behaviour, Spending spending)
+    {
+        var heap = new GatherHeap(setup);
+        int[] beginners = Beginners(setup, heap);
+        var rules = new GatherRules(heap);
+        if (PlayedGames.Play<GatherRules, GatherState>(rules, behaviour, game => beginners[game % beginners.Length], 2, Look, spending) is not [var rolls, var empty]) return new();
+        var facts = new Facts { ["rollsMean"] = rolls.Mean, ["rollsP90"] = rolls.Quantile(.9) };
+        if (heap.Faces.Length > 0) facts["emptyRolls"] = empty.Mean;
+        if (heap.Rounds is null) facts.AimReached = 1;
+        return facts;
+
+        void Look(in GatherState state, bool over, Span<double> figures)
+        {
+            if (over) figures[0] = state.Head.Turns;
+            else if (rules.IsEmpty(in state)) figures[1]++;
+        }
+    }
+
     public override IReadOnlyList<string> SimulatedFacts(Setup setup) => [];
 
-    public override (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn)
+    public override (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn, Spending spending)
     {
         var heap = new GatherHeap(setup);
         string empty = heap.Faces.Length > 0 ? $" About {facts.Number("emptyRolls"):0.0} of them meet no piece of the colour." : "";
@@ -288,7 +309,7 @@ internal static class GatherFacts
     /// </summary>
     /// <param name="beginners">Who may begin, each as likely.</param>
     /// <param name="best">Of two colours the better one is chosen; else either, as likely.</param>
-    public static (Pmf Rolls, double Empty) Until(GatherHeap heap, int[] beginners, bool best)
+    public static (Pmf Rolls, double Empty) Until(GatherHeap heap, int[] beginners, bool best, Spending spending)
     {
         int seats = heap.Seats;
         int limit = heap.Rounds is { } rounds ? rounds * seats : MostRolls;
@@ -298,7 +319,7 @@ internal static class GatherFacts
             certain[^1] = 1;
             return (new Pmf(certain), 0);
         }
-        var walks = beginners.Select(b => Walk(heap, b, limit, best)).ToList();
+        var walks = beginners.Select(b => Walk(heap, b, limit, best, spending)).ToList();
         return (new Pmf([.. Enumerable.Range(0, walks.Max(w => w.Done.Count)).Select(t => walks.Average(w => t < w.Done.Count ? w.Done[t] : 0))]), walks.Average(w => w.Empty));
     }
 
@@ -327,7 +348,7 @@ internal static class GatherFacts
         }
     }
 
-    private static (List<double> Done, double Empty) Walk(GatherHeap heap, int beginner, int limit, bool best)
+    private static (List<double> Done, double Empty) Walk(GatherHeap heap, int beginner, int limit, bool best, Spending spending)
     {
         int colours = heap.Pieces.Length, states = (int)heap.States;
         var place = new int[colours];
@@ -344,6 +365,7 @@ internal static class GatherFacts
         int high = states - 1;
         while (open > Negligible && done.Count <= limit)
         {
+            spending.Check();
             var mine = rolls[(beginner + done.Count - 1) % rolls.Length];
             double moving = mine.Sum(r => r.Roll > 0 ? r.Chance : 0);
             Array.Clear(next, 0, high + 1);
@@ -452,6 +474,9 @@ internal readonly struct GatherRules(GatherHeap heap) : IRules<GatherState>
         bool one = face.One >= 0 && s.Heap[face.One] > 0, other = face.Other >= 0 && s.Heap[face.Other] > 0;
         return one && other && s.Rolled.Total > 0 ? (face.One, face.Other) : one ? (face.One, -1) : other ? (face.Other, -1) : (Nothing, -1);
     }
+
+    /// <summary>A roll that meets nothing of its colour.</summary>
+    public bool IsEmpty(in GatherState s) => Open(in s).One == Nothing && s.Rolled.Total > 0;
 
     /// <summary>The pick that takes nothing, where there is nothing of the colour.</summary>
     private const int Nothing = Gather.MostColours;

@@ -64,51 +64,67 @@ public sealed class Homing : Frame
     public override IReadOnlyList<string> GetReady(Setup setup)
     {
         var line = new HomingLine(setup);
-        var reach = HomingFacts.Of(line, 0, false);
         return
         [
-            setup.Get("line") is RangeValue { Range: var range } ? $"Draw a line from {range.Low} to {range.High}." : $"Draw a line from {Math.Max(0, reach.LowP95)} to {reach.HighP95}: nineteen times in twenty that is long enough.",
+            setup.Get("line") is RangeValue { Range: var range } ? $"Draw a line from {range.Low} to {range.High}." : LongEnough(line),
             $"Everyone begins on {line.Start}; the mark is {line.Mark}. {Words.Count(line.Rounds, "round")}.",
             .. setup.Get<FlagValue>("signs").On ? ["Paper and pencil: each move is written with + or −."] : Array.Empty<string>(),
         ];
     }
 
-    public override Facts ExactFacts(Setup setup) => ExactFacts(setup, Behaviour.Plain);
+    private static string LongEnough(HomingLine line)
+    {
+        var (low, high) = HomingFacts.Reach(line, 0, false, Spending.Unlimited);
+        return $"Draw a line from {Math.Max(0, low)} to {high}: nineteen times in twenty that is long enough.";
+    }
 
     /// <summary>Best play is for oneself alone; what is believed of a child chooses evenly.</summary>
-    public override Facts ExactFacts(Setup setup, Behaviour behaviour)
+    public override Facts ExactFacts(Setup setup, Behaviour behaviour, Spending spending)
     {
         var line = new HomingLine(setup);
         // Those with the same dice end alike.
         var byDice = new Dictionary<Dice, HomingFacts>();
         for (int s = 0; s < setup.Seats.Length; s++)
-            if (!byDice.ContainsKey(line.Cups[s].Dice)) byDice[line.Cups[s].Dice] = HomingFacts.Of(line, s, behaviour == Behaviour.Perfect);
-        HomingFacts[] ends = [.. line.Cups.Select(c => byDice[c.Dice])];
+            if (!byDice.ContainsKey(line.Cups[s].Dice)) byDice[line.Cups[s].Dice] = HomingFacts.Of(line, s, behaviour == Behaviour.Perfect, spending);
+        return Told(setup, line, s => byDice[line.Cups[s].Dice]);
+    }
+
+    /// <summary>Where one comes is played; how far one can come at all is counted.</summary>
+    public override Facts PlayedFacts(Setup setup, Behaviour behaviour, Spending spending)
+    {
+        var line = new HomingLine(setup);
+        var ends = HomingFacts.Played(line, behaviour == Behaviour.Perfect, spending);
+        return ends is null ? new() : Told(setup, line, s => ends[s]);
+    }
+
+    private static Facts Told(Setup setup, HomingLine line, Func<int, HomingFacts> ends)
+    {
         var turns = new double[line.Rounds * setup.Seats.Length + 1];
         turns[^1] = 1;
         return new Facts
         {
-            ["gapMean"] = PerSeat(setup, s => new NumberFact(ends[s].GapMean)),
-            ["pExact"] = PerSeat(setup, s => new NumberFact(ends[s].Exactly)),
-            ["reach"] = PerSeat(setup, s => new MapFact([("low", ends[s].Low), ("high", ends[s].High), ("lowP95", ends[s].LowP95), ("highP95", ends[s].HighP95)])),
+            ["gapMean"] = PerSeat(setup, s => ends(s).GapMean),
+            ["pExact"] = PerSeat(setup, s => ends(s).Exactly),
+            ["reach"] = PerSeat(setup, s => new MapFact([("low", new(ends(s).Low)), ("high", new(ends(s).High)), ("lowP95", ends(s).LowP95), ("highP95", ends(s).HighP95)])),
             Turns = new Pmf(turns),
         };
     }
 
     public override IReadOnlyList<string> SimulatedFacts(Setup setup) => [];
 
-    public override (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn)
+    public override (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn, Spending spending)
     {
-        var best = HomingFacts.Of(new HomingLine(setup), 0, true);
-        var any = HomingFacts.Of(new HomingLine(setup), 0, false);
-        return ("Coming home", $"Who chooses best is {best.GapMean:0.0} off the mark on average and on it in {100 * best.Exactly:0} of 100 games; who chooses anyhow is {any.GapMean:0.0} off. One comes between {any.Low} and {any.High}, nineteen times in twenty not below {any.LowP95} nor above {any.HighP95}.");
+        var line = new HomingLine(setup);
+        var best = HomingFacts.Of(line, 0, true, spending);
+        var any = HomingFacts.Of(line, 0, false, spending);
+        return ("Coming home", $"Who chooses best is {best.GapMean.Value:0.0} off the mark on average and on it in {100 * best.Exactly.Value:0} of 100 games; who chooses anyhow is {any.GapMean.Value:0.0} off. One comes between {any.Low} and {any.High}, nineteen times in twenty not below {any.LowP95.Value:0} nor above {any.HighP95.Value:0}.");
     }
 
     /// <summary>Choosing best, and choosing anyhow.</summary>
-    public override IReadOnlyList<Journey> Journeys(Setup setup)
+    public override IReadOnlyList<Journey> Journeys(Setup setup, Spending spending)
     {
         var line = new HomingLine(setup);
-        return [HomingFacts.Journey(line, true, "choosing best"), HomingFacts.Journey(line, false, "choosing anyhow")];
+        return [HomingFacts.Journey(line, true, "choosing best", spending), HomingFacts.Journey(line, false, "choosing anyhow", spending)];
     }
 
     public override ChoiceTree Choices(Setup setup)
@@ -151,7 +167,8 @@ internal sealed record HomingLine : Seating
         Cups = [.. Enumerable.Range(0, setup.Seats.Length).Select(s => new DiceCup(setup.At<DiceValue>(s, "dice").Dice))];
         (Low, High) = setup.Get("line") is RangeValue { Range: var range } ? (range.Low, range.High) : (int.MinValue, int.MaxValue);
         Furthest = Rounds * Cups.Max(c => c.Dice.Most);
-        Best = [.. Cups.Select(c => new Lazy<HomingPlan>(() => new HomingPlan(this, c.Dice)))];
+        var plans = Cups.Select(c => c.Dice).Distinct().ToDictionary(d => d, d => new Lazy<HomingPlan>(() => new HomingPlan(this, d)));
+        Best = [.. Cups.Select(c => plans[c.Dice])];
     }
 
     public int Start { get; }
@@ -192,9 +209,6 @@ internal sealed class HomingPlan
     private readonly int lowest;
     private readonly (double Gap, double Exact)[][] value;
 
-    /// <summary>With so many rounds left after it, and for a roll: stretches of numbers from which the same way is best.</summary>
-    private readonly List<HomingStretch>[][] ways;
-
     public HomingPlan(HomingLine line, Dice dice)
     {
         this.line = line;
@@ -202,17 +216,15 @@ internal sealed class HomingPlan
         lowest = Math.Max(line.Low, line.Start - reach);
         int highest = Math.Min(line.High, line.Start + reach), n = highest - lowest + 1;
         value = new (double, double)[line.Rounds + 1][];
-        ways = new List<HomingStretch>[line.Rounds][];
         value[0] = [.. Enumerable.Range(0, n).Select(i => ((double)Math.Abs(lowest + i - line.Mark), lowest + i == line.Mark ? 1.0 : 0))];
         var chances = dice.Chances.ToArray();
         for (int left = 1; left <= line.Rounds; left++)
         {
             value[left] = new (double, double)[n];
-            var choices = ways[left - 1] = [.. chances.Select(_ => new List<HomingStretch>())];
-            for (int i = 0; i < n; i++)
+            // Only numbers that can be met by then have their followers in the table.
+            int far = (line.Rounds - left) * dice.Most;
+            for (int i = Math.Max(0, line.Start - far - lowest); i <= Math.Min(n - 1, line.Start + far - lowest); i++)
             {
-                // Only numbers that can be met by then have their followers in the table.
-                if (Math.Abs(lowest + i - line.Start) > (line.Rounds - left) * dice.Most) continue;
                 double gap = 0, exact = 0;
                 for (int roll = 0; roll < chances.Length; roll++)
                 {
@@ -220,7 +232,6 @@ internal sealed class HomingPlan
                     var (up, down) = (lowest + i + roll, lowest + i - roll);
                     int to = !line.Allows(up) && !line.Allows(down) ? i : (Prefers(up, down, left - 1) ? up : down) - lowest;
                     var best = value[left - 1][to];
-                    HomingStretch.Add(choices[roll], i, to - i);
                     gap += chances[roll] * best.Gap;
                     exact += chances[roll] * best.Exact;
                 }
@@ -229,8 +240,18 @@ internal sealed class HomingPlan
         }
     }
 
-    /// <summary>From where a roll leads where, choosing best, with so many rounds left after it.</summary>
-    public IReadOnlyList<HomingStretch> Ways(int left, int roll) => ways[left][roll];
+    /// <summary>From where a roll leads where, choosing best, with so many rounds left after it: numbers that can be met by then, counted from the lowest.</summary>
+    public List<HomingStretch> Ways(int left, int roll, int most)
+    {
+        var ways = new List<HomingStretch>();
+        int far = (line.Rounds - left - 1) * most, n = value[0].Length;
+        for (int i = Math.Max(0, line.Start - far - lowest); i <= Math.Min(n - 1, line.Start + far - lowest); i++)
+        {
+            var (up, down) = (lowest + i + roll, lowest + i - roll);
+            HomingStretch.Add(ways, i, !line.Allows(up) && !line.Allows(down) ? 0 : Prefers(up, down, left) ? roll : -roll);
+        }
+        return ways;
+    }
 
     /// <summary>How far from the mark one ends on average from a number that can be met, with so many rounds left.</summary>
     public double Gap(int number, int left) => value[left][number - lowest].Gap;
@@ -262,49 +283,133 @@ internal readonly record struct HomingStretch(int From, int To, int By)
 
 /// <summary>Where one is in the end, and how far one came.</summary>
 /// <param name="Low">The lowest number that can be met at all; <paramref name="LowP95"/>: the lowest met is not below it in 95 of 100 games.</param>
-internal sealed record HomingFacts(double GapMean, double Exactly, int Low, int High, int LowP95, int HighP95)
+internal sealed record HomingFacts(NumberFact GapMean, NumberFact Exactly, int Low, int High, NumberFact LowP95, NumberFact HighP95)
 {
-    public static HomingFacts Of(HomingLine line, int seat, bool best)
-    {
-        var dice = line.Cups[seat].Dice;
-        var ends = Walk(line, seat, best, int.MinValue, int.MaxValue);
-        int low = ends.Met.Low, high = ends.Met.High, lowP95 = low, highP95 = high;
-        Parallel.Invoke(
-            () => lowP95 = Quantile(low, line.Start, bound => Inside(bound, int.MaxValue)),
-            () => highP95 = Quantile(high, line.Start, bound => Inside(int.MinValue, bound)));
-        return new(ends.Chances.Sum(e => e.Value * Math.Abs(e.Key - line.Mark)), ends.Chances.GetValueOrDefault(line.Mark), low, high, lowP95, highP95);
+    private const int Enough = 20_000;
 
-        // The chance never to leave a part of the line.
-        double Inside(int from, int to) => Walk(line, seat, best, from, to).Chances.Values.Sum();
+    public static HomingFacts Of(HomingLine line, int seat, bool best, Spending spending)
+    {
+        var walk = new HomingWalk(line, seat, best, spending);
+        var (ends, low, high) = walk.Along(int.MinValue, int.MaxValue);
+        var (lowP95, highP95) = Quantiles(walk, line.Start, low, high);
+        return new(new(ends.Sum(e => e.Value * Math.Abs(e.Key - line.Mark))), new(ends.GetValueOrDefault(line.Mark)), low, high, new(lowP95), new(highP95));
+    }
+
+    /// <summary>What the lowest number met is not below, and the highest not above, in 95 of 100 games each.</summary>
+    public static (int Low, int High) Reach(HomingLine line, int seat, bool best, Spending spending)
+    {
+        var walk = new HomingWalk(line, seat, best, spending);
+        var (_, low, high) = walk.Along(int.MinValue, int.MaxValue);
+        return Quantiles(walk, line.Start, low, high);
+    }
+
+    private static (int Low, int High) Quantiles(HomingWalk walk, int start, int low, int high)
+    {
+        return (Quantile(low, bound => walk.Along(bound, int.MaxValue)), Quantile(high, bound => walk.Along(int.MinValue, bound)));
 
         // The bound nearest to the start that is kept in 95 of 100 games; the chance grows with the distance.
-        static int Quantile(int extreme, int start, Func<int, double> inside)
+        int Quantile(int extreme, Func<int, (Dictionary<int, double> Ends, int, int)> inside)
         {
             int near = start, far = extreme;
-            if (inside(near) >= .95 - 1e-12) return near;
+            if (Kept(near)) return near;
             while (Math.Abs(far - near) > 1)
             {
                 int middle = near + (far - near) / 2;
-                if (inside(middle) >= .95 - 1e-12) far = middle;
+                if (Kept(middle)) far = middle;
                 else near = middle;
             }
             return far;
+
+            bool Kept(int bound) => inside(bound).Ends.Values.Sum() >= .95 - 1e-12;
         }
     }
 
     /// <summary>Where one is after each round.</summary>
-    public static Journey Journey(HomingLine line, bool best, string whose)
+    public static Journey Journey(HomingLine line, bool best, string whose, Spending spending)
     {
         var rounds = new List<Stretch>();
-        var (_, met) = Walk(line, 0, best, int.MinValue, int.MaxValue, (chances, lowest) => rounds.Add(Stretch.Of(chances, lowest)));
-        return new(whose, met.Low, met.High, line.Start, rounds);
+        var (_, low, high) = new HomingWalk(line, 0, best, spending).Along(int.MinValue, int.MaxValue, (chances, lowest) => rounds.Add(Stretch.Of(chances, lowest)));
+        return new(whose, low, high, line.Start, rounds);
     }
+
+    /// <summary>The same by games that are played, by seat; null where none ended in time.</summary>
+    public static HomingFacts[]? Played(HomingLine line, bool best, Spending spending)
+    {
+        // Those with the same dice end alike.
+        var played = line.Cups.Select((c, s) => (c.Dice, Seat: s)).DistinctBy(c => c.Dice).ToDictionary(c => c.Dice, c => (c.Seat, Figures: Enumerable.Range(0, 4).Select(_ => new PlayedFigure()).ToArray()));
+        int game = 0;
+        for (; game < Enough && !spending.IsSpent; game++)
+            foreach (var (seat, figures) in played.Values) PlayOne(line, seat, best, game, figures);
+        if (game == 0) return null;
+        return [.. line.Cups.Select(c =>
+        {
+            var (seat, figures) = played[c.Dice];
+            var (low, high) = Extremes(line, seat, best);
+            return new HomingFacts(figures[0].Mean, figures[1].Mean, low, high, figures[2].Quantile(.05), figures[3].Quantile(.95));
+        })];
+    }
+
+    private static void PlayOne(HomingLine line, int seat, bool best, int game, PlayedFigure[] figures)
+    {
+        var rng = Rng.ForGame(20 + seat, game);
+        var cup = line.Cups[seat];
+        int here = line.Start, low = here, high = here;
+        for (int left = line.Rounds - 1; left >= 0; left--)
+        {
+            var rolled = default(Rolled);
+            while (rolled.Count < cup.Count) rolled.Add(cup.Draw(in rolled, ref rng));
+            var (up, down) = (here + rolled.Total, here - rolled.Total);
+            bool ups = line.Allows(up), downs = line.Allows(down);
+            if (ups || downs) here = (best ? line.Best[seat].Value.Prefers(up, down, left) : ups && (!downs || rng.Below(2) == 1)) ? up : down;
+            (low, high) = (Math.Min(low, here), Math.Max(high, here));
+        }
+        figures[0].Add(Math.Abs(here - line.Mark));
+        figures[1].Add(here == line.Mark ? 1 : 0);
+        figures[2].Add(low);
+        figures[3].Add(high);
+    }
+
+    /// <summary>The lowest and the highest number that can be met at all.</summary>
+    private static (int Low, int High) Extremes(HomingLine line, int seat, bool best)
+    {
+        int[] rolls = [.. Enumerable.Range(0, line.Cups[seat].Dice.Most + 1).Where(r => line.Cups[seat].Dice.Chances[r] > 0)];
+        int reach = line.Rounds * line.Cups[seat].Dice.Most, lowest = Math.Max(line.Low, line.Start - reach), n = Math.Min(line.High, line.Start + reach) - lowest + 1;
+        bool[] here = new bool[n], next = new bool[n];
+        here[line.Start - lowest] = true;
+        int low = line.Start, high = line.Start;
+        for (int left = line.Rounds - 1; left >= 0; left--)
+        {
+            Array.Clear(next);
+            for (int i = 0; i < n; i++)
+            {
+                if (!here[i]) continue;
+                foreach (int roll in rolls)
+                {
+                    var (up, down) = (lowest + i + roll, lowest + i - roll);
+                    bool ups = line.Allows(up), downs = line.Allows(down);
+                    if (best && ups && downs) (ups, downs) = line.Best[seat].Value.Prefers(up, down, left) ? (true, false) : (false, true);
+                    if (ups) next[i + roll] = true;
+                    if (downs) next[i - roll] = true;
+                    if (!ups && !downs) next[i] = true;
+                }
+            }
+            (low, high) = (Math.Min(low, lowest + Array.IndexOf(next, true)), Math.Max(high, lowest + Array.LastIndexOf(next, true)));
+            (here, next) = (next, here);
+        }
+        return (low, high);
+    }
+}
+
+/// <summary>The chances of all numbers, carried over round by round; the ways of choosing best are kept from walk to walk.</summary>
+internal sealed class HomingWalk(HomingLine line, int seat, bool best, Spending spending)
+{
+    private readonly Dice dice = line.Cups[seat].Dice;
+    private readonly Dictionary<(int Left, int Roll), List<HomingStretch>> ways = [];
 
     /// <summary>The chances of the last number, of games that never left what lies between two bounds; and the furthest numbers met.</summary>
     /// <param name="after">Is told the chances of all numbers after each round, and the lowest of those numbers.</param>
-    private static (Dictionary<int, double> Chances, (int Low, int High) Met) Walk(HomingLine line, int seat, bool best, int from, int to, Action<double[], int>? after = null)
+    public (Dictionary<int, double> Ends, int Low, int High) Along(int from, int to, Action<double[], int>? after = null)
     {
-        var dice = line.Cups[seat].Dice;
         var chances = dice.Chances.ToArray();
         int reach = line.Rounds * dice.Most, lowest = Math.Max(line.Low, line.Start - reach), n = Math.Min(line.High, line.Start + reach) - lowest + 1;
         double[] here = new double[n], next = new double[n];
@@ -316,8 +421,9 @@ internal sealed record HomingFacts(double GapMean, double Exactly, int Low, int 
             for (int roll = 0; roll < chances.Length; roll++)
             {
                 if (chances[roll] == 0) continue;
+                spending.Check();
                 if (best)
-                    foreach (var way in line.Best[seat].Value.Ways(left, roll)) Carry(way.From, way.To, way.By, chances[roll]);
+                    foreach (var way in Ways(left, roll)) Carry(way.From, way.To, way.By, chances[roll]);
                 else
                 {
                     // Either way from the middle; from the ends the only one there is, or none. Beyond what can be met nothing is carried.
@@ -336,12 +442,20 @@ internal sealed record HomingFacts(double GapMean, double Exactly, int Low, int 
             (here, next) = (next, here);
             after?.Invoke(here, lowest);
         }
-        return (Enumerable.Range(0, n).Where(i => here[i] > 0).ToDictionary(i => lowest + i, i => here[i]), (low, high));
+        return (Enumerable.Range(0, n).Where(i => here[i] > 0).ToDictionary(i => lowest + i, i => here[i]), low, high);
 
         void Carry(int first, int last, int by, double chance)
         {
             if (last >= first) Walks.Carry(here.AsSpan(first, last - first + 1), chance, next.AsSpan(first + by));
         }
+    }
+
+    private List<HomingStretch> Ways(int left, int roll)
+    {
+        if (ways.TryGetValue((left, roll), out var known)) return known;
+        var found = line.Best[seat].Value.Ways(left, roll, dice.Most);
+        spending.Hold(16L * found.Capacity + 64);
+        return ways[(left, roll)] = found;
     }
 }
 

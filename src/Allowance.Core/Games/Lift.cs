@@ -68,11 +68,24 @@ public sealed class Lift : Frame
         ];
     }
 
-    public override Facts ExactFacts(Setup setup) => LiftFacts.Of(new LiftHouse(setup));
+    public override Facts ExactFacts(Setup setup, Behaviour behaviour, Spending spending) => LiftFacts.Of(new LiftHouse(setup), spending);
+
+    public override Facts PlayedFacts(Setup setup, Behaviour behaviour, Spending spending)
+    {
+        var house = new LiftHouse(setup);
+        if (PlayedGames.Play<LiftRules, LiftState>(new(house), behaviour, _ => 0, 3, ReadEnd, spending) is not [var rolls, var top, var dots]) return new();
+        return new()
+        {
+            ["rollsMean"] = rolls.Mean, ["rollsSd"] = rolls.Sd, ["rollsP90"] = rolls.Quantile(.9), ["pTop"] = top.Mean, ["dotsMean"] = dots.Mean, AimReached = 1,
+        };
+
+        void ReadEnd(in LiftState state, bool over, Span<double> figures) =>
+            (figures[0], figures[1], figures[2]) = (state.Head.Turns, state.Floor >= house.Top ? 1 : 0, state.Dots);
+    }
 
     public override IReadOnlyList<string> SimulatedFacts(Setup setup) => [];
 
-    public override (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn) =>
+    public override (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn, Spending spending) =>
         ("Until a door", $"About {facts.Number("rollsMean"):0.0} rolls, nine times in ten at most {facts.Number("rollsP90"):0}; out at the top in {100 * facts.Number("pTop"):0} of 100 games. {TenMinutesSays(setup, secondsATurn)}");
 
     private static string TenMinutesSays(Setup setup, double secondsATurn)
@@ -96,7 +109,7 @@ public sealed class Lift : Frame
         }
     }
 
-    public override IReadOnlyList<Journey> Journeys(Setup setup) => [LiftFacts.Journey(new LiftHouse(setup))];
+    public override IReadOnlyList<Journey> Journeys(Setup setup, Spending spending) => [LiftFacts.Journey(new LiftHouse(setup))];
 
     public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat) => [.. Steps(setup, seat, "upDice"), .. Steps(setup, seat, "downDice")];
 
@@ -140,6 +153,9 @@ internal sealed record LiftHouse : Seating
 internal static class LiftFacts
 {
     private const int MostSteps = 4_000_000;
+
+    /// <summary>Steps between two looks at the clock.</summary>
+    private const int Stretch = 64;
 
     /// <summary>Floors strictly between the doors, each with the roll that comes next: 2 × floor for up, and one more for down.</summary>
     private static int Floors(LiftHouse house) => house.Top - 1;
@@ -236,10 +252,10 @@ internal static class LiftFacts
         return met;
     }
 
-    public static Facts Of(LiftHouse house)
+    public static Facts Of(LiftHouse house, Spending spending)
     {
         var (mean, top, dots) = Means(house);
-        var pmf = Distribution(house);
+        var pmf = Distribution(house, spending);
         return new Facts
         {
             ["rollsMean"] = new NumberFact(mean),
@@ -253,7 +269,7 @@ internal static class LiftFacts
     }
 
     /// <summary>The distribution of rolls, walked forwards; up and down take turns.</summary>
-    private static Pmf Distribution(LiftHouse house)
+    private static Pmf Distribution(LiftHouse house, Spending spending)
     {
         int floors = Floors(house);
         var rolls = new[] { Rolls(house.Up.Dice), Rolls(house.Down.Dice) };
@@ -263,6 +279,7 @@ internal static class LiftFacts
         double before = 1, left;
         do
         {
+            if (endings.Steps % Stretch == 0) spending.Check();
             (before, left) = (Walks.Sum(here), 0);
             Array.Clear(next);
             bool up = endings.Steps % 2 == 0;

@@ -102,7 +102,7 @@ public sealed class Lookalikes : Frame
         ];
     }
 
-    public override Facts ExactFacts(Setup setup)
+    public override Facts ExactFacts(Setup setup, Behaviour behaviour, Spending spending)
     {
         var facts = new Facts();
         var table = new LookalikesTable(setup);
@@ -124,7 +124,7 @@ public sealed class Lookalikes : Frame
 
     public override IReadOnlyList<string> SimulatedFacts(Setup setup) => setup.Get<ChoiceValue>("mode").Id == FaceDown ? ["flipsMean", "turnsMean"] : [];
 
-    public override (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn) => facts.Find("flipsMean") is NumberFact flips
+    public override (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn, Spending spending) => facts.Find("flipsMean") is NumberFact flips
         ? ("From memory", $"About {flips.Value:0.0} flips, two cards each, until all pairs are found{(flips.Simulated ? $" (± {flips.Error:0.0}, played)" : ", counted exactly")}.") : null;
 
     /// <summary>Where a pair goes on, every turn but the last ends with a flip that found nothing, and every pair is one flip.</summary>

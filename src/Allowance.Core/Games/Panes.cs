@@ -107,7 +107,7 @@ public sealed class Panes : Frame
     }
 
     /// <summary>One player's calls by inclusion and exclusion over the lines; several share boards, so their games are played with everyone finding hers.</summary>
-    public override Facts ExactFacts(Setup setup)
+    public override Facts ExactFacts(Setup setup, Behaviour behaviour, Spending spending)
     {
         var facts = new Facts();
         var table = new PanesTable(setup);
@@ -119,7 +119,7 @@ public sealed class Panes : Frame
             facts["tie"] = new NumberFact(0);
             return facts;
         }
-        var (mean, meanError, tie, tieError) = table.Played(Samples);
+        var (mean, meanError, tie, tieError) = table.Played(Samples, spending);
         facts["callsMean"] = new NumberFact(mean, meanError, true);
         facts["tie"] = new NumberFact(tie, tieError, true);
         return facts;
@@ -127,7 +127,7 @@ public sealed class Panes : Frame
 
     public override IReadOnlyList<string> SimulatedFacts(Setup setup) => [];
 
-    public override (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn) => facts.Find("callsMean") is NumberFact calls && facts.Find("tie") is NumberFact tie
+    public override (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn, Spending spending) => facts.Find("callsMean") is NumberFact calls && facts.Find("tie") is NumberFact tie
         ? ("Until the first line", $"About {calls.Value:0.0} calls when everyone finds hers{(calls.Simulated ? $" (± {calls.Error:0.00}, played)" : ", counted exactly")}."
             + (setup.Seats.Length > 1 ? $" Several have a line on the same call in {100 * tie.Value:0.0} of 100 games." : "")) : null;
 
@@ -151,6 +151,9 @@ public sealed class Panes : Frame
 public sealed class PanesTable
 {
     private const int Tries = 400;
+
+    /// <summary>Games between two looks at the clock.</summary>
+    private const int Stretch = 32;
 
     /// <param name="boards">False where only the numbers are wanted.</param>
     public PanesTable(Setup setup)
@@ -336,14 +339,16 @@ public sealed class PanesTable
     }
 
     /// <summary>Games in which everyone finds what is hers: mean calls until somebody's first line, and how often the best is shared.</summary>
-    internal (double Mean, double MeanError, double Tie, double TieError) Played(int games)
+    internal (double Mean, double MeanError, double Tie, double TieError) Played(int most, Spending spending)
     {
         var rules = new PanesRules(this);
         var state = default(PanesState);
         double sum = 0, squares = 0;
-        int ties = 0;
-        for (int game = 0; game < games; game++)
+        int ties = 0, games = 0;
+        // One at least is played, so that there is an answer.
+        for (; games < most && (games == 0 || games % Stretch != 0 || !spending.IsSpent); games++)
         {
+            int game = games;
             var rng = Rng.ForGame(seed, game);
             rules.Start(ref state, 0);
             while (rules.Next(in state) is { Kind: not StepKind.Over } step)

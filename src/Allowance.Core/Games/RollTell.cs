@@ -115,7 +115,7 @@ public sealed class RollTell : CalledFrame
 
     private static double Same(Dice dice) => dice.All[0].Faces.Sum(a => dice.All[1].Faces.Count(b => b == a)) / (double)(dice.All[0].Faces.Length * dice.All[1].Faces.Length);
 
-    public override (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn)
+    public override (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn, Spending spending)
     {
         var dice = DiceAt(setup, 0);
         int likeliest = Enumerable.Range(0, dice.Most + 1).MaxBy(n => dice.Total[n]);

@@ -107,7 +107,7 @@ public sealed class Spots : CalledFrame
         facts["cardSheets"] = new NumberFact((cards + CardsOnASheet - 1) / CardsOnASheet);
     }
 
-    public override (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn) =>
+    public override (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn, Spending spending) =>
         ("To fill all cards at once", $"{facts.Number("piecesNeeded"):0} things; the cards take {Words.Count((int)facts.Number("cardSheets"), "sheet")}, six on each.");
 
     public override KnobValue? LeftOpen(Setup setup, Knob knob) => knob.Id == "rounds" ? new WholeValue(Rounds(setup)) : null;

@@ -87,11 +87,13 @@ public sealed class Topper : Frame
         return [.. preparation.Sentences, $"{Words.Count(preparation.CardsLeft, "card")} in play, face down in a pile.", .. own.Select(s => $"Place {s + 1} draws from a pile of her own, with cards up to {setup.At(s, "rangeTo")}.")];
     }
 
-    public override Facts ExactFacts(Setup setup) => TopperFacts.Of(new TopperTable(setup));
+    public override Facts ExactFacts(Setup setup, Behaviour behaviour, Spending spending) => TopperFacts.Of(new TopperTable(setup), spending);
+
+    public override Facts PlayedFacts(Setup setup, Behaviour behaviour, Spending spending) => TopperFacts.Played(new TopperTable(setup), spending);
 
     public override IReadOnlyList<string> SimulatedFacts(Setup setup) => [];
 
-    public override (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn)
+    public override (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn, Spending spending)
     {
         if (setup.Seats.Length < 2) return null;
         string gap = setup.Seats.Length == 2 ? $" The two are {facts.Number("gapMean"):0.0} apart on average, and close (the smaller at least three quarters of the larger) in {100 * facts.Number("closeShare"):0} of 100 rounds." : "";

@@ -16,20 +16,35 @@ internal static class TopperFacts
     /// <summary>So many combinations of hands are gone through; beyond that rounds are sampled.</summary>
     private const double MostCombinations = 4e6;
 
-    public static Facts Of(TopperTable table)
+    /// <summary>With more hands than this, three players have more combinations than that.</summary>
+    private const int MostHands = 400;
+
+    public static Facts Of(TopperTable table, Spending spending)
+    {
+        int seats = table.Seats;
+        if (!table.AllAlike) return Played(table, spending);
+        var hands = new HandPack(table, spending);
+        if (seats == 2)
+        {
+            var two = hands.Compare();
+            return Of(table, new(new(two.Tie), new(two.Gap), new(two.Close)), spending);
+        }
+        return (seats == 1 ? 0 : hands.TieChance(seats)) is { } tie ? Of(table, new(new(tie), null, null), spending) : Played(table, spending);
+    }
+
+    /// <summary>By first rounds that are dealt.</summary>
+    public static Facts Played(TopperTable table, Spending spending) => Of(table, Sample(table, spending), spending);
+
+    private static Facts Of(TopperTable table, FirstRound? round, Spending spending)
     {
         var facts = new Facts();
         int seats = table.Seats;
-        var hands = table.AllAlike ? new HandPack(table) : null;
-        double? tie = hands is null ? null : seats == 1 ? 0 : seats == 2 ? null : hands.TieChance(seats);
-        Comparison? two = hands is not null && seats == 2 ? hands.Compare() : null;
-        var sampled = (tie is null && two is null) ? Sample(table) : null;
-        facts["tieChance"] = two is { } exact ? new NumberFact(exact.Tie) : tie is { } known ? new NumberFact(known) : sampled!.Tie;
-        facts["rounds"] = table.RangeTo.All(r => r is null) ? new NumberFact(table.Pack.Length / table.ForRound(table.Everyone)) : Rounds(table);
-        if (seats == 2)
+        if (round is not null) facts["tieChance"] = round.Tie;
+        facts["rounds"] = table.RangeTo.All(r => r is null) ? new NumberFact(table.Pack.Length / table.ForRound(table.Everyone)) : Rounds(table, spending);
+        if (seats == 2 && round is { Gap: { } gap, Close: { } close })
         {
-            facts["gapMean"] = two is { } apart ? new NumberFact(apart.Gap) : sampled!.Gap;
-            facts["closeShare"] = two is { } close ? new NumberFact(close.Close) : sampled!.Close;
+            facts["gapMean"] = gap;
+            facts["closeShare"] = close;
         }
         if (facts.Find("rounds") is NumberFact { Simulated: false, Value: var rounds } && (table.Tie != TopperTie.Again || seats == 1))
         {
@@ -45,16 +60,20 @@ internal static class TopperFacts
 
     internal readonly record struct Comparison(double Tie, double Gap, double Close);
 
-    private sealed record SampledFacts(NumberFact Tie, NumberFact Gap, NumberFact Close);
+    private sealed record FirstRound(NumberFact Tie, NumberFact? Gap, NumberFact? Close);
 
-    private static SampledFacts Sample(TopperTable table)
+    /// <summary>Games between two looks at the clock.</summary>
+    private const int Stretch = 64;
+
+    /// <returns>Null where not one could be dealt in time.</returns>
+    private static FirstRound? Sample(TopperTable table, Spending spending)
     {
         var rules = new TopperRules(table);
         var state = default(TopperState);
         var rng = new Rng(20);
         double ties = 0, gaps = 0, squares = 0, close = 0;
-        int seats = table.Seats;
-        for (int game = 0; game < Sampled; game++)
+        int seats = table.Seats, game = 0;
+        for (; game < Sampled && (game % Stretch != 0 || !spending.IsSpent); game++)
         {
             rules.Start(ref state, 0);
             while (rules.Next(in state).Kind == StepKind.Chance) rules.Deal(ref state, rules.Draw(ref state, ref rng));
@@ -72,20 +91,23 @@ internal static class TopperFacts
             squares += gap * gap;
             close += IsClose(Math.Max(best, worst), Math.Min(best, worst)) ? 1 : 0;
         }
-        double mean = gaps / Sampled;
-        return new(Share(ties), new(mean, Math.Sqrt(Math.Max(0, squares / Sampled - mean * mean) / Sampled), true), Share(close));
+        if (game == 0) return null;
+        double n = game, mean = gaps / n;
+        return new(Share(ties), new(mean, Math.Sqrt(Math.Max(0, squares / n - mean * mean) / n), true), Share(close));
 
-        static NumberFact Share(double count) => new(count / Sampled, Math.Sqrt(count / Sampled * (1 - count / Sampled) / Sampled), true);
+        NumberFact Share(double count) => new(count / n, Math.Sqrt(count / n * (1 - count / n) / n), true);
     }
 
     /// <summary>Where players draw from parts of the pack, the rounds are those of games played through, ties left lying.</summary>
-    private static NumberFact Rounds(TopperTable table)
+    private static NumberFact Rounds(TopperTable table, Spending spending)
     {
         var rules = new TopperRules(table.WithoutRepeats());
         var state = default(TopperState);
         var rng = new Rng(21);
         double sum = 0, squares = 0;
-        for (int game = 0; game < PlayedThrough; game++)
+        int game = 0;
+        // One at least is played, so that there is an answer.
+        for (; game < PlayedThrough && (game == 0 || !spending.IsSpent); game++)
         {
             rules.Start(ref state, 0);
             while (rules.Next(in state) is { Kind: not StepKind.Over } step)
@@ -95,8 +117,8 @@ internal static class TopperFacts
             sum += rounds;
             squares += rounds * rounds;
         }
-        double mean = sum / PlayedThrough;
-        return new(mean, Math.Sqrt(Math.Max(0, squares / PlayedThrough - mean * mean) / PlayedThrough), true);
+        double mean = sum / game;
+        return new(mean, Math.Sqrt(Math.Max(0, squares / game - mean * mean) / game), true);
     }
 
     /// <summary>A pack, and what equal hands drawn from it make.</summary>
@@ -109,8 +131,11 @@ internal static class TopperFacts
         private readonly bool fewer;
         private readonly int all;
 
-        public HandPack(TopperTable table)
+        private readonly Spending spending;
+
+        public HandPack(TopperTable table, Spending spending)
         {
+            this.spending = spending;
             var deck = table.Deck.Counts.Where(c => c.Value > 0).ToList();
             numbers = [.. deck.Select(c => (byte)c.Key)];
             counts = [.. deck.Select(c => c.Value)];
@@ -143,12 +168,13 @@ internal static class TopperFacts
             // Which cards are shared: in order where the order matters, else rising, each combination with its orders.
             void Share(int at, int k, int from, double ways)
             {
+                spending.Check();
                 if (at == k)
                 {
                     if (InOrder) AllPlacings(k, ways);
                     else
                     {
-                        double matchings = Choose(cards, k) * Choose(cards, k) * Factorial(k);
+                        double matchings = Counting.Choose(cards, k) * Counting.Choose(cards, k) * Ways(k, k);
                         var made = Rest(shared.AsSpan(0, k), null);
                         Add(made, made, ways * (k % 2 == 0 ? matchings : -matchings));
                     }
@@ -261,15 +287,27 @@ internal static class TopperFacts
             // Digits are filled from the largest place on, so that what they make rises by itself, and never comes twice.
             var digits = new List<KeyValuePair<long, double>>();
             var ways = new Dictionary<long, double>();
+            int filled = 0, held = 0;
             Fill(0, 0, 1);
+            spending.Hold(-held);
             var rising = places is not null ? digits : [.. ways.OrderBy(w => w.Key)];
             return new([.. rising.Select(w => w.Key)], [.. rising.Select(w => w.Value)]);
+
+            // The list, the dictionary and what is made of them come to some sixty bytes a value.
+            void Spend()
+            {
+                spending.Check();
+                int now = 64 * (digits.Count + ways.Count);
+                spending.Hold(now - held);
+                held = now;
+            }
 
             void Fill(int at, int from, double sofar)
             {
                 if (at == open.Count)
                 {
                     long value = TopperTable.Value(make, hand);
+                    if ((++filled & 1023) == 0) Spend();
                     if (places is not null) digits.Add(new(value, sofar));
                     else CollectionsMarshal.GetValueRefOrAddDefault(ways, value, out _) += sofar;
                     return;
@@ -288,16 +326,14 @@ internal static class TopperFacts
             }
         }
 
-        private static double Choose(int n, int k) => Factorial(n) / Factorial(k) / Factorial(n - k);
-
-        private static double Factorial(int n) => n <= 1 ? 1 : n * Factorial(n - 1);
-
         /// <summary>The chance that the best of several hands is shared; null where it would take too long to count.</summary>
         public double? TieChance(int players)
         {
-            var hands = Hands();
-            if (cards == 1 || make is TopperMake.Sum or TopperMake.Product && cards == 2) return 1 - players * hands.Sum(h => h.Chance * AllWorse(h, players - 1));
-            double combinations = hands.Count * Choose(hands.Count + players - 2, players - 1) / players;
+            bool each = cards == 1 || make is TopperMake.Sum or TopperMake.Product && cards == 2;
+            var hands = Hands(each ? int.MaxValue : MostHands);
+            if (each) return 1 - players * hands.Sum(h => h.Chance * AllWorse(h, players - 1));
+            if (hands.Count > MostHands) return null;
+            double combinations = hands.Count * Counting.Choose(hands.Count + players - 2, players - 1) / players;
             if (combinations > MostCombinations) return null;
             // Rising from the worst to the best: all others come from before the hand.
             var rising = hands.OrderBy(h => fewer ? -h.Value : h.Value).ToList();
@@ -305,12 +341,13 @@ internal static class TopperFacts
             var left = (int[])counts.Clone();
             for (int best = 0; best < rising.Count; best++)
             {
+                spending.Check();
                 int worse = best;
                 while (worse > 0 && rising[worse - 1].Value == rising[best].Value) worse--;
                 alone += Take(rising[best], left) * Others(worse - 1, players - 1, 0);
                 PutBack(rising[best], left);
             }
-            return 1 - players * Factorial(players - 1) * alone / Ways(all, players * cards);
+            return 1 - players * Ways(players - 1, players - 1) * alone / Ways(all, players * cards);
 
             // The ways for so many hands from the rising list up to here, each combination once.
             double Others(int upTo, int hands, int same)
@@ -331,8 +368,8 @@ internal static class TopperFacts
         /// <param name="Orders">In how many orders the cards make the same.</param>
         private sealed record Hand(int[] Cards, long Value, double Orders, double Chance);
 
-        /// <summary>All hands; of digits each order is one.</summary>
-        private List<Hand> Hands()
+        /// <summary>All hands; of digits each order is one. Where there are more than <paramref name="most"/>, only some more than those.</summary>
+        private List<Hand> Hands(int most)
         {
             var hands = new List<Hand>();
             var left = (int[])counts.Clone();
@@ -341,9 +378,10 @@ internal static class TopperFacts
 
             void Fill(int[] taken)
             {
+                if (hands.Count > most) return;
                 if (taken.Length == cards)
                 {
-                    double orders = InOrder ? 1 : Factorial(cards) / taken.GroupBy(n => n).Aggregate(1.0, (product, g) => product * Factorial(g.Count()));
+                    double orders = InOrder ? 1 : Ways(cards, cards) / taken.GroupBy(n => n).Aggregate(1.0, (product, g) => product * Ways(g.Count(), g.Count()));
                     var hand = new Hand(taken, TopperTable.Value(make, [.. taken.Select(n => numbers[n])]), orders, 0);
                     double chance = Take(hand, left) / Ways(all, cards);
                     PutBack(hand, left);
@@ -371,6 +409,7 @@ internal static class TopperFacts
         /// <summary>The chance that so many other hands, drawn from the rest, are all worse than this one.</summary>
         private double AllWorse(Hand hand, int others)
         {
+            spending.Check();
             var rest = new List<int>();
             for (int n = 0; n < numbers.Length; n++) rest.AddRange(Enumerable.Repeat((int)numbers[n], counts[n] - hand.Cards.Count(c => c == n)));
             if (cards == 1)

@@ -19,7 +19,8 @@ public enum Behaviour
 public sealed record ForecastOptions(Behaviour Behaviour = Behaviour.Child, long Seed = 1, int Samples = 20_000);
 
 /// <summary>A setup as read, with what it asks of the forecast.</summary>
-public sealed record SetupReading(Setup? Setup, ForecastOptions Options, IReadOnlyList<Problem> Problems);
+/// <param name="IsJson">False where the text is no JSON at all.</param>
+public sealed record SetupReading(Setup? Setup, ForecastOptions Options, IReadOnlyList<Problem> Problems, bool IsJson = true);
 
 /// <summary>
 /// Reads setup files and links. Nothing is guessed: an unknown or doubled key, another format version or a value out of
@@ -48,10 +49,11 @@ public static class SetupFile
         catch (JsonException e)
         {
             return Refused(new("", $"This is not JSON (line {(e.LineNumber ?? 0) + 1}). A setup file begins with {{\"format\": \"{Format}\", \"game\": \"{frames[0].Id}\"}}.",
-                new JsonObject { ["format"] = Format, ["game"] = frames[0].Id }));
+                new JsonObject { ["format"] = Format, ["game"] = frames[0].Id })) with { IsJson = false };
         }
         using (document)
         {
+            if (!IsText(document.RootElement)) return Refused(new("", "Half a character stands in one of the texts (a \\u of a pair without the other).")) with { IsJson = false };
             var top = Fields.Read(document.RootElement, "", TopKeys, problems);
             if (Text(top, "format", "format", problems) is var format && format != Format)
                 problems.Add(new("format", format is null ? $"The format is missing; it is \"{Format}\"." : $"\"{Closest.Shorten(format)}\" is another format; this version reads \"{Format}\".", Format));
@@ -71,6 +73,25 @@ public static class SetupFile
         }
 
         SetupReading Refused(Problem problem) => new(null, options, [problem]);
+    }
+
+    /// <summary>All texts and keys are whole characters.</summary>
+    private static bool IsText(JsonElement json)
+    {
+        try
+        {
+            return json.ValueKind switch
+            {
+                JsonValueKind.String => json.GetString() is not null,
+                JsonValueKind.Array => json.EnumerateArray().All(IsText),
+                JsonValueKind.Object => json.EnumerateObject().All(f => f.Name is not null && IsText(f.Value)),
+                _ => true,
+            };
+        }
+        catch (InvalidOperationException)
+        {
+            return false;
+        }
     }
 
     private static ImmutableSortedDictionary<string, KnobValue> Empty => ImmutableSortedDictionary<string, KnobValue>.Empty;

@@ -24,13 +24,14 @@ public sealed record RuleSheet(
     private const int Tries = 40, Samples = 240, Listed = 3;
 
     /// <param name="answers">How the players answer in a setup, to tell easier from harder.</param>
-    public static RuleSheet Of(Setup setup, Approach approach, Func<Setup, IAnswers> answers)
+    /// <param name="budget">When it is spent, no more changes are looked at.</param>
+    public static RuleSheet Of(Setup setup, Approach approach, Func<Setup, IAnswers> answers, Budget? budget = null)
     {
         var frame = Catalogue.Of(setup);
         var play = new List<(int?, string)> { (null, setup.Level.Says) };
         for (int i = 0; i < setup.Seats.Length; i++)
             if (setup.Seats[i].Level is { } own && own != setup.LevelId) play.Add((i, setup.Frame.Level(own)!.Says));
-        var (easier, harder) = Around(setup, answers);
+        var (easier, harder) = Around(setup, answers, budget?.Whole ?? Spending.Unlimited);
         return new(setup, frame.Needs(setup), frame.GetReady(setup), play, Work(frame, setup, approach), setup.Frame.Ends, easier, harder);
     }
 
@@ -55,14 +56,14 @@ public sealed record RuleSheet(
         return null;
     }
 
-    private static (IReadOnlyList<string> Easier, IReadOnlyList<string> Harder) Around(Setup setup, Func<Setup, IAnswers> answers)
+    private static (IReadOnlyList<string> Easier, IReadOnlyList<string> Harder) Around(Setup setup, Func<Setup, IAnswers> answers, Spending spending)
     {
         int seat = setup.Seats.ToList().FindIndex(s => !s.GrownUp);
         if (seat < 0 || Success(setup) is not { } now) return ([], []);
-        var changes = Steps.Around(setup, seat).Where(c => c.Belongs is Belongs.Range or Belongs.Form or Belongs.RuleLevel).Select(c => (c.Says, c.Belongs, Success: Success(c.Setup) ?? now)).ToList();
+        var changes = Steps.Around(setup, seat).Where(c => c.Belongs is Belongs.Range or Belongs.Form or Belongs.RuleLevel).TakeWhile(_ => !spending.IsSpent).Select(c => (c.Says, c.Belongs, Success: Success(c.Setup) ?? now)).ToList();
         return (Nearest(changes.Where(c => c.Success > now)), Nearest(changes.Where(c => c.Success < now)));
 
-        double? Success(Setup s) => Forecaster.Success(s, answers(s), Samples, seat);
+        double? Success(Setup s) => Forecaster.Success(s, answers(s), Samples, seat, spending);
 
         IReadOnlyList<string> Nearest(IEnumerable<(string Says, Belongs Belongs, double Success)> of) =>
             [.. of.OrderBy(c => Math.Abs(c.Success - now)).DistinctBy(c => c.Belongs).Take(Listed).Select(c => Words.Sentence(c.Says))];

@@ -23,8 +23,9 @@ public static class EvenOut
 
     /// <param name="answers">How the players answer in a setup.</param>
     /// <param name="games">Games played for each setup that is tried.</param>
+    /// <param name="budget">When it is spent, the nearest so far is the answer.</param>
     /// <returns>Null where it is not played against each other.</returns>
-    public static Evened? For(Setup setup, Func<Setup, IAnswers> answers, int games = 1_500, CancellationToken stop = default)
+    public static Evened? For(Setup setup, Func<Setup, IAnswers> answers, int games = 1_500, Budget? budget = null)
     {
         if (setup.Seats.Length < 2 || setup.Frame.Knob("winning") is null || setup.Get<ChoiceValue>("winning").Id != "compete") return null;
         var start = Try(setup);
@@ -36,15 +37,17 @@ public static class EvenOut
             if (level.Where(t => t.Away <= Near && t.Fits).OrderBy(t => Math.Round(t.Changed(start), 4)).ThenBy(t => t.Away).FirstOrDefault() is { } found) return found.As(setup, true);
             // The nearest takes nobody further from where she should be than she was.
             if (level.Where(t => t.Outside <= start.Outside + .01).MinBy(t => t.Away) is { } best && best.Away < nearest.Away - .005) nearest = best;
-            if (step == MostSteps || stop.IsCancellationRequested) break;
-            level = [.. level.OrderBy(t => t.Away).Take(Kept).SelectMany(t => Around(t.Setup)).Where(s => seen.Add(s.ToLink())).Select(Try)];
+            if (step == MostSteps || IsSpent()) break;
+            level = [.. level.OrderBy(t => t.Away).Take(Kept).SelectMany(t => Around(t.Setup)).TakeWhile(_ => !IsSpent()).Where(s => seen.Add(s.ToLink())).Select(Try)];
             if (level.Count == 0) break;
         }
         return nearest.As(setup, false);
 
+        bool IsSpent() => budget?.Whole.IsSpent == true;
+
         Tried Try(Setup tried)
         {
-            var forecast = Forecaster.Make(tried, answers(tried), new ForecastOptions(Behaviour.Child, 1, games), new Facts());
+            var forecast = Forecaster.Make(tried, answers(tried), new ForecastOptions(Behaviour.Child, 1, games), new Facts(), 0, budget);
             return new(tried, [.. forecast.Wins.Select(w => w + forecast.Tie / tried.Seats.Length)], [.. forecast.Players.Select(p => p.Success)]);
         }
     }

@@ -64,11 +64,25 @@ public static class DemoHousehold
         foreach (var thing in drawer) things.Put(thing);
     }
 
-    /// <summary>Fills an empty household; one that has people in it is left as it is.</summary>
+    /// <summary>
+    /// Fills an empty household; one that has people in it is left as it is. It is made in a file of its own and taken over whole:
+    /// whatever happens meanwhile, there is never half of it.
+    /// </summary>
     public static void Fill(Database database, TimeProvider clock)
     {
+        if (new Players(database).All().Count > 0) return;
+        string aside = Path.Combine(database.Directory, "making");
+        if (Directory.Exists(aside)) Directory.Delete(aside, true);
+        var made = Database.Open(aside, isDurable: false);
+        Make(made, clock);
+        database.TakeOver(made.File);
+        made.Close();
+        Directory.Delete(aside, true);
+    }
+
+    private static void Make(Database database, TimeProvider clock)
+    {
         var players = new Players(database);
-        if (players.All().Count > 0) return;
         var settings = new Settings(database);
         var saved = new SavedSetups(database);
         var log = new SittingLog(database);
@@ -213,8 +227,7 @@ public static class DemoHousehold
             Take(new Closed(i, rng.Below(3) == 0 ? Closing.Again : Closing.Fine), children[i].Id);
         }
         var seats = setup.Seats.Select(s => (long?)long.Parse(s.Key)).ToList();
-        long sittingId = log.Start(setup.Frame.Id, setup.ToLink(), Way.Screen, seed, events[0].At, seats);
-        log.Append(sittingId, 0, null, events, seats);
+        log.Start(setup.Frame.Id, setup.ToLink(), Way.Screen, seed, events[0].At, seats, events);
 
         void Take(SittingEvent e, long? player)
         {

@@ -31,9 +31,9 @@ public static class ForecastCommand
             return Refuse([new("", $"The file {many ?? file} cannot be read: {e.Message.TrimEnd('.')}.")], output);
         }
         if (many is not null) return Many(text, output);
-        var (forecast, problems) = Make(text);
-        if (forecast is null) return Refuse(problems, output);
-        output.WriteLine(forecast.ToJson().ToJsonString(Readable));
+        var reading = Read(text);
+        if (reading.Setup is null || reading.Problems.Count > 0) return Refuse(reading.Problems, output);
+        output.WriteLine(Make(reading, Budget()).ToJson().ToJsonString(Readable));
         return 0;
     }
 
@@ -42,20 +42,21 @@ public static class ForecastCommand
         int status = 0;
         foreach (string line in text.Split('\n').Where(l => !string.IsNullOrWhiteSpace(l)))
         {
-            var (forecast, problems) = Make(line);
-            if (forecast is null) status = 1;
-            output.WriteLine((forecast?.ToJson() ?? Errors(problems)).ToJsonString(OneLine));
+            var reading = Read(line);
+            bool goes = reading.Setup is not null && reading.Problems.Count == 0;
+            if (!goes) status = 1;
+            output.WriteLine((goes ? Make(reading, Budget()).ToJson() : Errors(reading.Problems)).ToJsonString(OneLine));
         }
         return status;
     }
 
-    /// <summary>A forecast, or what stands in its way.</summary>
-    public static (Forecast? Forecast, IReadOnlyList<Problem> Problems) Make(string json)
-    {
-        var reading = Catalogue.Read(json);
-        if (reading.Setup is not { } setup || reading.Problems.Count > 0) return (null, reading.Problems);
-        return (Forecaster.Make(setup, new LearnerAnswers(setup, AnyDay), reading.Options), []);
-    }
+    private static Budget Budget() => new(Limits.Command, TimeProvider.System);
+
+    public static SetupReading Read(string json) => Catalogue.Read(json);
+
+    /// <param name="reading">A setup that goes.</param>
+    public static Forecast Make(SetupReading reading, Budget budget) =>
+        Forecaster.Make(reading.Setup!, new LearnerAnswers(reading.Setup!, AnyDay), reading.Options, budget: budget);
 
     private static int Refuse(IReadOnlyList<Problem> problems, TextWriter output)
     {

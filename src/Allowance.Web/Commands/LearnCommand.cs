@@ -15,7 +15,7 @@ public static class LearnCommand
     /// <returns>0; 1 where some lines could not be read; 2 where nothing could.</returns>
     public static int Run(string file, string? predict, double? age, TextWriter output)
     {
-        if (age is < 1 or > 18) return Refuse("An age lies between 1 and 18 years.", output);
+        if (age is { } years && years is not (>= 1 and <= 18)) return Refuse("An age lies between 1 and 18 years.", output);
         FileReading<FileObservation> seen;
         FileReading<FileAsk> asked = new([], []);
         try

@@ -10,6 +10,7 @@ namespace Allowance.Web.Commands;
 /// <summary>Builds and runs the web application.</summary>
 public static class Serving
 {
+    /// <returns>0; 2 where it could not begin, which was told.</returns>
     public static int Run(int port, string dataDirectory, bool demo)
     {
         Log.Logger = new LoggerConfiguration()
@@ -24,27 +25,32 @@ public static class Serving
             .CreateLogger();
         try
         {
-            if (port is < 1 or > 65535)
-            {
-                Console.Error.WriteLine($"{port} is no port; choose one from 1024 to 65535, for example --port 5210.");
-                return 2;
-            }
+            if (port is < 1 or > 65535) return Refuse($"{port} is no port; choose one from 1024 to 65535, for example --port 5210.");
+            if (!IsFree(port)) return Refuse(Taken(port));
+            // Computations hold a thread each for seconds; pages must not wait until the pool grows.
+            ThreadPool.SetMinThreads(LeastThreads, LeastThreads);
+            using var held = HouseholdDirectory.Hold(dataDirectory);
+            if (demo && dataDirectory == DataDirectory.ForDemo) HouseholdDirectory.Empty(dataDirectory);
+            SetAsideUnreadableKeys(dataDirectory);
             var database = Database.Open(dataDirectory);
             var app = Build(database, port);
             if (demo) DemoHousehold.Fill(database, TimeProvider.System);
+            app.Services.GetRequiredService<Files.Imports>().Resume();
             app.Lifetime.ApplicationStarted.Register(() => Console.WriteLine($"Allowance is at http://localhost:{port}/ — its data is in {dataDirectory}. Stop it with Ctrl+C."));
             app.Run();
             return 0;
         }
         catch (StoreClosedException e)
         {
-            Console.Error.WriteLine(e.Message);
-            return 2;
+            return Refuse(e.Message);
         }
-        catch (IOException e) when (e.InnerException is SocketException or Microsoft.AspNetCore.Connections.AddressInUseException)
+        catch (Exception e) when (e is HouseholdGoneException or Microsoft.Data.Sqlite.SqliteException or UnauthorizedAccessException)
         {
-            Console.Error.WriteLine($"Port {port} is in use by another program. Nothing was changed; port {FreePort(port)} is free: add --port {FreePort(port)}.");
-            return 2;
+            return Refuse($"The household in {dataDirectory} could not be made ready: {e.Message.TrimEnd('.')}. What was noted is still there.");
+        }
+        catch (IOException e)
+        {
+            return Refuse(e.InnerException is SocketException or Microsoft.AspNetCore.Connections.AddressInUseException ? Taken(port) : $"The data directory {dataDirectory} could not be written: {e.Message.TrimEnd('.')}.");
         }
         finally
         {
@@ -52,21 +58,54 @@ public static class Serving
         }
     }
 
+    private const int LeastThreads = 32;
+
+    private static int Refuse(string words)
+    {
+        Console.Error.WriteLine(words);
+        return 2;
+    }
+
+    private static string Taken(int port) =>
+        $"Port {port} is in use by another program. Nothing was changed; port {FreePort(port)} is free: add --port {FreePort(port)}.";
+
+    /// <summary>Keys that cannot be read any more would stand in the way of every page. Without them forms that lie open must be opened again, nothing else.</summary>
+    private static void SetAsideUnreadableKeys(string directory)
+    {
+        string keys = KeysOf(directory);
+        if (!Directory.Exists(keys)) return;
+        foreach (string file in Directory.GetFiles(keys, "*.xml"))
+            try
+            {
+                System.Xml.Linq.XDocument.Load(file);
+            }
+            catch (System.Xml.XmlException)
+            {
+                File.Move(file, file + ".unreadable", true);
+                Console.Error.WriteLine($"The key file {file} could not be read and was set aside. Pages that lie open have to be opened again; nothing else is lost.");
+            }
+    }
+
+    private static string KeysOf(string directory) => Path.Combine(directory, "keys");
+
+    private static bool IsFree(int port)
+    {
+        try
+        {
+            using var listener = new TcpListener(IPAddress.Loopback, port);
+            listener.Start();
+            return true;
+        }
+        catch (SocketException)
+        {
+            return false;
+        }
+    }
+
     private static int FreePort(int after)
     {
         for (int port = after + 1; port < Math.Min(65535, after + 200); port++)
-        {
-            try
-            {
-                using var listener = new TcpListener(IPAddress.Loopback, port);
-                listener.Start();
-                return port;
-            }
-            catch (SocketException)
-            {
-                // Taken too; the next one may be free.
-            }
-        }
+            if (IsFree(port)) return port;
         return 0;
     }
 
@@ -77,7 +116,9 @@ public static class Serving
         builder.Host.UseSerilog();
         builder.WebHost.ConfigureKestrel(kestrel =>
         {
-            kestrel.Listen(IPAddress.Loopback, port);
+            // Both loopback addresses; a test that asks for any free port gets one of them.
+            if (port == 0) kestrel.Listen(IPAddress.Loopback, port);
+            else kestrel.ListenLocalhost(port);
             kestrel.Limits.MaxRequestBodySize = 1024 * 1024;
             kestrel.AddServerHeader = false;
         });
@@ -89,7 +130,7 @@ public static class Serving
 
     public static void Compose(IServiceCollection services, Database database)
     {
-        services.AddDataProtection().SetApplicationName("Allowance").PersistKeysToFileSystem(new DirectoryInfo(Path.Combine(Path.GetDirectoryName(database.File)!, "keys")));
+        services.AddDataProtection().SetApplicationName("Allowance").PersistKeysToFileSystem(Directory.CreateDirectory(KeysOf(database.Directory), UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute));
         services.AddSingleton(TimeProvider.System);
         services.AddSingleton(database);
         services.AddSingleton<Players>();
@@ -104,7 +145,11 @@ public static class Serving
         services.AddSingleton<SittingLog>();
         services.AddSingleton<Household>();
         services.AddSingleton<Tables>();
-        services.AddRazorPages();
+        services.AddSingleton<Files.Imports>();
+        services.AddSingleton<Computing>();
+        services.AddRazorPages(options => options.Conventions.ConfigureFilter(new Pages.WholeRequests()))
+            // What is missing is told by the page that needs it.
+            .AddMvcOptions(options => options.SuppressImplicitRequiredAttributeForNonNullableReferenceTypes = true);
         services.AddAntiforgery(options => options.HeaderName = "RequestVerificationToken");
         services.AddOpenApi();
         services.AddProblemDetails();
@@ -112,6 +157,7 @@ public static class Serving
 
     public static void Pipeline(WebApplication app)
     {
+        app.Use(Door.Keep);
         app.UseExceptionHandler("/trouble");
         app.UseStatusCodePagesWithReExecute("/trouble", "?code={0}");
         app.Use(SecurityHeaders);

@@ -52,24 +52,28 @@ public static class ObservationFile
     public static FileReading<FileAsk> ReadAsks(Stream stream, TimeSpan offset) =>
         ReadLines(stream, ["player", "at", "ask"], (line, field) => new FileAsk(line, PlayerOf(field), TimeOf(field("at"), offset), AskOf(field("ask"))));
 
-    /// <summary>Writes observations, oldest first, as a file that <see cref="Read"/> takes.</summary>
-    public static void Write(TextWriter writer, IEnumerable<(string Player, Observation Observation)> observations)
+    /// <summary>Writes observations, oldest first, as a file that <see cref="Read"/> takes: nothing of them is lost on the way.</summary>
+    /// <param name="withHeader">False where the lines go on from others.</param>
+    public static void Write(TextWriter writer, IEnumerable<(string Player, Observation Observation)> observations, bool withHeader = true)
     {
         using var csv = new CsvWriter(writer, new CsvConfiguration(CultureInfo.InvariantCulture)
         {
             // A name that begins like a formula is written with an apostrophe before it, so that no spreadsheet works it out.
             InjectionOptions = InjectionOptions.Escape, NewLine = "\n",
         }, leaveOpen: true);
-        foreach (string column in Columns) csv.WriteField(column);
-        csv.NextRecord();
+        if (withHeader)
+        {
+            foreach (string column in Columns) csv.WriteField(column);
+            csv.NextRecord();
+        }
         foreach (var (player, o) in observations)
         {
             csv.WriteField(player);
-            csv.WriteField(o.At.ToString("yyyy-MM-ddTHH:mm:sszzz", CultureInfo.InvariantCulture));
+            csv.WriteField(o.At.ToString("yyyy-MM-ddTHH:mm:ss.FFFFFFFzzz", CultureInfo.InvariantCulture));
             csv.WriteField(o.Ask.ToString());
             csv.WriteField(o.Seen.Outcome is { } outcome ? ((int)outcome).ToString(CultureInfo.InvariantCulture) : "");
             csv.WriteField(o.Seen.Outcome is null ? (o.Seen.Right ? "true" : "false") : "");
-            csv.WriteField(o.Seconds?.ToString("0.##", CultureInfo.InvariantCulture) ?? "");
+            csv.WriteField(o.Seconds?.ToString("0.#######", CultureInfo.InvariantCulture) ?? "");
             csv.WriteField(o.Source.ToString().ToLowerInvariant());
             csv.NextRecord();
         }

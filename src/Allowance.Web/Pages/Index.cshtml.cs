@@ -102,18 +102,18 @@ public sealed class IndexModel(Household household, Tables tables, SittingLog lo
         var fitting = Drawer.Fit(proposal.Setup, household.Cupboard);
         foreach (var setup in Minutes is null ? [fitting] : Shortening.Of(fitting))
         {
-            var minutes = household.Forecast(setup, Samples, 0).Minutes;
+            var minutes = household.Glance(setup, Samples, household.Budget(HttpContext.RequestAborted)).Minutes;
             if (best is null || minutes.P90 < best.P90) best = new(proposal, setup, minutes.P10, minutes.P90);
             if (Minutes is null || minutes.P50 <= Minutes) break;
         }
         return best!;
     }
 
-    public IActionResult OnPostPlay(string link, string way)
+    public IActionResult OnPostPlay(string? link, string? way)
     {
-        var pairs = Microsoft.AspNetCore.WebUtilities.QueryHelpers.ParseQuery(link).Select(p => KeyValuePair.Create(p.Key, p.Value.ToString()));
+        var pairs = Microsoft.AspNetCore.WebUtilities.QueryHelpers.ParseQuery(link).Select(p => KeyValuePair.Create(p.Key, p.Value.ToString())).ToList();
         var reading = Core.Games.Catalogue.ReadLink(pairs, household.SeatOf);
-        if (reading.Setup is not { } setup || reading.Problems.Count > 0) return Redirect("/bench?" + link);
-        return Redirect($"/table/{tables.Start(setup, Enum.TryParse<Core.Sittings.Way>(way, true, out var chosen) ? chosen : Core.Sittings.Way.Notes)}");
+        if (reading.Setup is not { } setup || reading.Problems.Count > 0) return Redirect("/bench" + QueryString.Create(pairs.Select(p => KeyValuePair.Create(p.Key, (string?)p.Value))));
+        return Redirect($"/table/{tables.Start(setup, Ways.Of(way), Request.PostId())}");
     }
 }

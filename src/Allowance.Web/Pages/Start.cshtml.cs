@@ -26,13 +26,14 @@ public sealed class StartModel(Household household, Players players, Database da
     {
         string called = House.IndexModel.Clean(name);
         string? month = string.IsNullOrWhiteSpace(born) ? null : born.Trim();
-        Problem = House.IndexModel.PersonProblem(called, month, household.Today) ?? "";
-        if (Problem.Length > 0 || !Enum.TryParse<PlayerKind>(kind, true, out var as_))
+        Problem = House.IndexModel.PersonProblem(called, month, household.Today) ?? (House.IndexModel.KindOf(kind) is null ? "Choose a child or a grown-up; nothing was changed." : "");
+        if (Problem.Length > 0 || House.IndexModel.KindOf(kind) is not { } as_)
         {
             People = household.People;
+            Response.StatusCode = StatusCodes.Status422UnprocessableEntity;
             return Page();
         }
-        players.Add(called, month, as_);
+        players.Add(called, month, as_, Request.PostId());
         return Redirect("/start");
     }
 

@@ -64,14 +64,65 @@ document.addEventListener("submit", (event) => {
   event.target.pressed = event.submitter;
 }, true);
 
-document.addEventListener("htmx:error", (event) => {
+// What was not taken is said to be so, stays marked, and goes again.
+const UNSENT = "unsent";
+
+const tellUnsent = (words, reload = false) => {
+  const box = document.getElementById("unsent");
+  box.hidden = words === null;
+  box.querySelector("p").textContent = words ?? "";
+  box.querySelector("button").hidden = !reload;
+};
+
+// With its id, and without the proof that was too old: after the page was loaded again it is sent by that one's.
+const keepUnsent = (source, form) => {
+  const button = source === form ? form.pressed : source;
+  const fields = new FormData(form, button?.form === form && button.name ? button : null);
+  fields.delete("__RequestVerificationToken");
+  sessionStorage.setItem(UNSENT, JSON.stringify({ url: source.getAttribute("hx-post") ?? form.getAttribute("hx-post"), fields: [...fields] }));
+};
+
+const notTaken = (event, status, said) => {
   const source = event.target instanceof HTMLElement ? event.target : null;
   const form = source?.closest("form[data-durable]");
   if (!form) return;
-  form.classList.add("waiting");
-  document.getElementById("said").textContent = "Not sent yet; trying again.";
-  setTimeout(() => (source === form ? form.requestSubmit(form.pressed) : source.click()), 2000);
+  const lost = status === 400;
+  const passing = status === undefined || status >= 500 || status === 429;
+  form.classList.toggle("waiting", lost || passing);
+  if (lost || passing) keepUnsent(source, form);
+  tellUnsent(lost ? "Not noted: this page is too old to be taken. Reload it; what you tapped goes again." : `Not noted. ${said ?? (passing ? "Allowance does not answer." : "It was not taken.")}${passing ? " Trying again." : ""}`, lost);
+  if (passing) setTimeout(() => form.isConnected && (source === form ? form.requestSubmit(form.pressed) : source.click()), 2000);
+};
+
+document.addEventListener("htmx:error", (event) => notTaken(event));
+
+document.addEventListener("htmx:response:error", (event) => {
+  const { response, text } = event.detail.ctx;
+  notTaken(event, response.status, new DOMParser().parseFromString(text ?? "", "text/html").querySelector("[data-trouble]")?.textContent);
 });
+
+document.addEventListener("htmx:after:swap", (event) => {
+  if (!document.querySelector("form.waiting")) {
+    sessionStorage.removeItem(UNSENT);
+    tellUnsent(null);
+  }
+});
+
+document.addEventListener("click", (event) => {
+  if (event.target.closest("#unsent button")) location.reload();
+});
+
+const sendUnsent = async () => {
+  const unsent = JSON.parse(sessionStorage.getItem(UNSENT) ?? "null");
+  if (!unsent?.url || !document.getElementById("table")) return;
+  const body = new URLSearchParams(unsent.fields);
+  const headers = { ...JSON.parse(document.body.getAttribute("hx-headers:inherited")), "HX-Request": "true" };
+  const response = await fetch(unsent.url, { method: "POST", headers, body }).catch(() => null);
+  if (response === null || response.status >= 500) return;
+  sessionStorage.removeItem(UNSENT);
+  if (response.ok) location.reload();
+};
+sendUnsent();
 
 // A tap at the table while the last one is still under way waits its turn, and is then made on what stands there.
 let underWay = 0;
@@ -98,10 +149,12 @@ document.addEventListener("htmx:finally:swap", () => {
   });
 });
 
-document.addEventListener("htmx:error", () => {
-  underWay = 0;
-  waiting.length = 0;
-});
+for (const failed of ["htmx:error", "htmx:response:error"]) {
+  document.addEventListener(failed, () => {
+    underWay = 0;
+    waiting.length = 0;
+  });
+}
 
 document.addEventListener("click", (event) => {
   if (event.target.closest("[data-print]")) window.print();

@@ -71,7 +71,7 @@ public abstract class CalledFrame : Frame
     /// <summary>What is called first: what is at her edge, then what is firm, what she knows, and what is a stretch.</summary>
     internal static int Rank(double right) => FirmnessScale.Of(right) switch { Firmness.Edge => 0, Firmness.Firm => 1, Firmness.Sure => 2, _ => 3 };
 
-    public sealed override Facts ExactFacts(Setup setup)
+    public sealed override Facts ExactFacts(Setup setup, Behaviour behaviour, Spending spending)
     {
         var turns = new double[Rounds(setup) * (AllAtOnce(setup) ? 1 : setup.Seats.Length) + 1];
         turns[^1] = 1;

@@ -167,7 +167,7 @@ public sealed class Partners : Frame
         .Where(i => setup.LevelAt(i) != "same" && setup.At<ChoiceValue>(i, "addends").Id == "2")
         .Select(i => setup.At<WholeValue>(i, "target").Number).Distinct();
 
-    public override Facts ExactFacts(Setup setup)
+    public override Facts ExactFacts(Setup setup, Behaviour behaviour, Spending spending)
     {
         var facts = new Facts();
         var counts = setup.Get<DeckValue>("deck").Deck.Counts;
@@ -176,11 +176,11 @@ public sealed class Partners : Frame
         string mode = setup.Get<ChoiceValue>("mode").Id;
         var seats = Enumerable.Range(0, setup.Seats.Length).Select(i => Aim.Of(setup, i)).ToList();
         var kinds = seats.Distinct().ToList();
-        var perKind = kinds.ToDictionary(k => k, k => SeatFacts(counts, k, places, mode));
+        var perKind = kinds.ToDictionary(k => k, k => SeatFacts(counts, k, places, mode, spending));
         foreach (string name in perKind[kinds[0]].Keys.Union(perKind.Values.SelectMany(f => f.Keys)))
             facts[name] = kinds.Count == 1 ? perKind[kinds[0]][name] : new ListFact([.. seats.Select(s => perKind[s].GetValueOrDefault(name, new FlagFact(false)))]);
         if (kinds.Count == 1 && !kinds[0].Any && mode != RunOn
-            && (kinds[0].Same ? PairFacts.EndOfEquals(counts, places, refill) : PairFacts.End(counts, kinds[0].Target, places, refill)) is { } end)
+            && (kinds[0].Same ? PairFacts.EndOfEquals(counts, places, refill, spending) : PairFacts.End(counts, kinds[0].Target, places, refill, spending)) is { } end)
         {
             facts["pStuck"] = new NumberFact(end.Stuck);
             facts["leftMean"] = new NumberFact(end.LeftMean);
@@ -190,7 +190,7 @@ public sealed class Partners : Frame
         return facts;
     }
 
-    private static Dictionary<string, Fact> SeatFacts(IReadOnlyDictionary<int, int> counts, Aim aim, int places, string mode)
+    private static Dictionary<string, Fact> SeatFacts(IReadOnlyDictionary<int, int> counts, Aim aim, int places, string mode, Spending spending)
     {
         var facts = new Dictionary<string, Fact>();
         if (aim.Same)
@@ -207,7 +207,7 @@ public sealed class Partners : Frame
         facts["balanced"] = new FlagFact(PairFacts.Balanced(counts, aim.Target));
         facts["strays"] = MapFact.Of(PairFacts.Strays(counts, aim.Target).Select(s => (s.Key, (double)s.Value)));
         facts["pairsMost"] = new NumberFact(PairFacts.PairsMost(counts, aim.Target));
-        double[]? curve = aim.Any && mode == Spot ? PairFacts.SetMoveBySize(counts, aim.Target, CurveTo(counts)) : PairFacts.MoveBySize(counts, aim.Target, CurveTo(counts));
+        double[]? curve = aim.Any && mode == Spot ? PairFacts.SetMoveBySize(counts, aim.Target, CurveTo(counts), spending) : PairFacts.MoveBySize(counts, aim.Target, CurveTo(counts));
         if (curve is not null)
         {
             facts["pMove"] = new NumberFact(curve[places]);

@@ -18,12 +18,13 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 namespace Allowance.Web.Pages.Bench;
 
 /// <summary>The bench: a setup seen from above, and beside it what playing it will be like.</summary>
+[Computes]
 public sealed class IndexModel(Household household, Tables tables, SavedSetups saved) : PageModel
 {
     private const int Samples = 2_000, SamplesForChanges = 300, ChangesShown = 4;
 
     /// <summary>Keys of the bench itself that stand beside the setup's in a link or form.</summary>
-    private static readonly HashSet<string> OwnKeys = ["open", "was", "handler", "__RequestVerificationToken", "name"];
+    private static readonly HashSet<string> OwnKeys = ["open", "was", "handler", "__RequestVerificationToken", "name", "post", "way", "back"];
 
     public Setup Setup { get; private set; } = null!;
 
@@ -34,7 +35,19 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
     /// <summary>Which thing on the table has its knobs open: centre, deck, cards, or a place as s1 … s8.</summary>
     public string Open { get; private set; } = "centre";
 
+    /// <summary>The facts in words, how far each roll gets, and where the first choice leads; none where that would take too long.</summary>
+    public (string Heading, string Says)? Told { get; private set; }
+
+    public IReadOnlyList<Journey> Journeys { get; private set; } = [];
+
+    public ChoiceTree? Choices { get; private set; }
+
     public Household Household => household;
+
+    private Budget? whole;
+
+    /// <summary>What this page may take.</summary>
+    private Budget Budget => whole ??= household.Budget(HttpContext.RequestAborted);
 
     public IReadOnlyList<SavedSetup> Saved { get; private set; } = [];
 
@@ -115,11 +128,28 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
         Saved = saved.All();
         if (Problems.Count > 0) return;
         Laid = LaidOut(Setup);
-        Forecast = household.Forecast(Setup, Samples);
+        Forecast = household.Forecast(Setup, Samples, Budget);
+        Picture(Forecast);
         HasMoved = Was.Length > 0;
         Moved = Moves(Was, Figures(Forecast));
         Was = Figures(Forecast);
         Remark = HouseRule();
+    }
+
+    private void Picture(Forecast forecast)
+    {
+        var frame = Catalogue.Of(Setup);
+        var spending = Budget.Exactly();
+        try
+        {
+            Told = frame.InWords(Setup, forecast.Facts, 60 * forecast.Minutes.Mean / Math.Max(1, forecast.Turns.Mean), spending);
+            Journeys = frame.Journeys(Setup, spending);
+            Choices = frame.Choices(Setup);
+        }
+        catch (BudgetSpentException)
+        {
+            // What there was no time for is not drawn; the figures stand.
+        }
     }
 
     private const int CallsShown = 6, BoardsShown = 4;
@@ -200,7 +230,7 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
 
     private List<(string, string, string)> Moves(string was, string now)
     {
-        var before = was.Split(';').Select(p => p.Split('=')).Where(p => p.Length == 2).ToDictionary(p => p[0], p => p[1]);
+        var before = was.Split(';').Select(p => p.Split('=')).Where(p => p.Length == 2).DistinctBy(p => p[0]).ToDictionary(p => p[0], p => p[1]);
         return [.. now.Split(';').Select(p => p.Split('=')).Where(p => before.TryGetValue(p[0], out var old) && old != p[1]).Select(p => (Says(p[0]), before[p[0]], p[1]))];
     }
 
@@ -270,26 +300,24 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
     {
         Read(Request.Query.Where(q => q.Key != "seat").Select(q => KeyValuePair.Create(q.Key, q.Value.ToString())));
         if (Forecast is null || seat < 0 || seat >= Setup.Seats.Length) return Content("");
-        return Partial("_Changes", Around(household, Setup, Forecast, seat, SamplesForChanges, ChangesShown) with { Link = s => Link(s, Open) });
+        return Partial("_Changes", Around(household, Setup, Forecast, seat, SamplesForChanges, ChangesShown, Budget) with { Link = s => Link(s, Open) });
     }
-
-    private static readonly TimeSpan LongestEvening = TimeSpan.FromSeconds(3);
 
     /// <summary>Even it out: the smallest change of allowances that makes the game fair, worked out when it is asked for.</summary>
     public IActionResult OnGetEven()
     {
         Read(Request.Query.Select(q => KeyValuePair.Create(q.Key, q.Value.ToString())));
         if (Problems.Count > 0) return Content("");
-        using var stop = new CancellationTokenSource(LongestEvening);
-        return EvenOut.For(Setup, household.Answers, stop: stop.Token) is { } evened ? Partial("_Even", new Evening(evened, SeatName, Link(evened.Setup, Open))) : Content("");
+        return EvenOut.For(Setup, household.Answers, budget: Budget) is { } evened ? Partial("_Even", new Evening(evened, SeatName, Link(evened.Setup, Open))) : Content("");
     }
 
     /// <summary>Single changes for a seat, easier ones and harder ones, each with its own small forecast.</summary>
-    internal static Changes Around(Household household, Setup setup, Forecast now, int seat, int samples, int shown)
+    internal static Changes Around(Household household, Setup setup, Forecast now, int seat, int samples, int shown, Budget budget)
     {
         double success = now.Players[seat].Success ?? 1;
-        var all = Steps.Around(setup, seat).AsParallel().AsOrdered().Select(c => (Change: c, Forecast: household.Forecast(c.Setup, samples, 0))).ToList();
-        var changes = all.Select(c => new ChangeEffect(c.Change, c.Forecast.Players[seat].Success ?? 1, c.Forecast.Minutes.P50)).ToList();
+        // What there was no time for is not offered.
+        var changes = Steps.Around(setup, seat).TakeWhile(_ => !budget.Whole.IsSpent).Select(c => (Change: c, Forecast: household.Glance(c.Setup, samples, budget)))
+            .Select(c => new ChangeEffect(c.Change, c.Forecast.Players[seat].Success ?? 1, c.Forecast.Minutes.P50)).ToList();
         return new(seat, success, now.Minutes.P50,
             Varied(changes.Where(c => c.Success > success + .004), success, shown),
             Varied(changes.Where(c => c.Success < success - .004), success, shown),
@@ -301,11 +329,11 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
         [.. changes.OrderBy(c => Math.Abs(c.Success - success)).GroupBy(c => c.Change.Belongs).SelectMany(g => g.Select((c, i) => (c, i)))
             .OrderBy(x => x.i).ThenBy(x => x.c.Change.Belongs).Take(shown).Select(x => x.c).OrderBy(c => Math.Abs(c.Success - success))];
 
-    public IActionResult OnPostPlay(string way)
+    public IActionResult OnPostPlay(string? way)
     {
         Read(Form());
         if (Problems.Count > 0) return Page();
-        long id = tables.Start(Setup, Enum.TryParse<Way>(way, true, out var chosen) ? chosen : Way.Notes);
+        long id = tables.Start(Setup, Ways.Of(way), Request.PostId());
         return Redirect($"/table/{id}");
     }
 
@@ -323,10 +351,11 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
         return Redirect($"/bench?{Setup.ToLink()}&open=files");
     }
 
-    public IActionResult OnPostForget(long id)
+    /// <param name="back">The setup that lies on the bench, as a link.</param>
+    public IActionResult OnPostForget(long id, string? back)
     {
         saved.Remove(id);
-        return Redirect(Request.Headers.Referer.ToString() is { Length: > 0 } back && Url.IsLocalUrl(new Uri(back).PathAndQuery) ? new Uri(back).PathAndQuery : "/bench");
+        return Redirect("/bench" + QueryString.Create(Microsoft.AspNetCore.WebUtilities.QueryHelpers.ParseQuery(back)));
     }
 
     private static readonly JsonSerializerOptions Readable = new() { WriteIndented = true, Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping };

@@ -69,7 +69,7 @@ public sealed class IndexModel(Household household, Things things) : PageModel
             }
         if (Problem.Length == 0)
         {
-            things.Put(new(id, called, use, many, shape == Shape.Unknown ? default : size, die, gaps.RemoveRange(gaps.Where(g => g.Value == 0).Select(g => g.Key)), food));
+            things.Put(new(id, called, use, many, shape == Shape.Unknown ? default : size, die, gaps.RemoveRange(gaps.Where(g => g.Value == 0).Select(g => g.Key)), food), Request.PostId());
             return Redirect("/cupboard");
         }
         Show(id);

@@ -41,7 +41,7 @@ public sealed class IndexModel(Household household, Entries entries, Observation
     public IActionResult OnPostBegin(long id)
     {
         if (!Load(id)) return NotFound();
-        if (!IsOpen) entries.Add(EntryKind.FirstLook, household.Now, "", null, "", [Child.Id], [], ended: false);
+        if (!IsOpen) entries.BeginLook(Request.PostId(), Child.Id, household.Now);
         return Redirect(Here);
     }
 
@@ -51,15 +51,14 @@ public sealed class IndexModel(Household household, Entries entries, Observation
         if (!Load(id)) return NotFound();
         if (!IsOpen || Ask is not { } ask || outcome is < 0 or > 6 || known != Seen.Count) return Redirect(Here);
         var seen = outcome == 6 ? Core.Asks.Seen.NotWatched(true) : Core.Asks.Seen.How((Outcome)outcome);
-        entries.Note(Look!.Id, known, Child.Id, new Observation(household.Now, ask, seen, null, Source.FirstLook));
-        if (Seen.Count + 1 >= Length) entries.End(Look.Id, household.Now);
+        entries.Note(Request.PostId(), Look!.Id, known, Child.Id, new Observation(household.Now, ask, seen, null, Source.FirstLook), Seen.Count + 1 >= Length);
         return Redirect(Here);
     }
 
     public IActionResult OnPostUndo(long id)
     {
         if (!Load(id)) return NotFound();
-        if (IsOpen && observations.OfEntry(Look!.Id).LastOrDefault(n => n.Counts) is { } last) observations.Withdraw(last.Id);
+        if (IsOpen) entries.TakeBackLast(Request.PostId(), Look!.Id);
         return Redirect(Here);
     }
 

@@ -31,18 +31,18 @@ public sealed class PocketModel(Household household, Entries entries) : PageMode
         return Page();
     }
 
-    public IActionResult OnPost(long id, int list, string[]? asks, string[]? outcomes)
+    public IActionResult OnPost(long id, int list, string?[]? asks, string?[]? outcomes)
     {
         if (OnGet(id, list) is not PageResult) return NotFound();
         var notes = new List<(long, Observation)>();
         foreach (var (text, outcome) in (asks ?? []).Zip(outcomes ?? []).Take(Pocket.Length))
-            if (Ask.Parse(text, out _) is { } ask && Pocket.Candidates.Contains(ask) && int.TryParse(outcome, out int n) && (n == 6 || n is >= 0 and < 6 && Outcomes.Of(ask).Contains((Outcome)n)))
+            if (Ask.Parse(text ?? "", out _) is { } ask && Pocket.Candidates.Contains(ask) && int.TryParse(outcome, out int n) && (n == 6 || n is >= 0 and < 6 && Outcomes.Of(ask).Contains((Outcome)n)))
                 notes.Add((Child.Id, new(household.Now, ask, n == 6 ? Seen.NotWatched(true) : Seen.How((Outcome)n), null, Source.Typed)));
         if (notes.Count == 0)
         {
             Problem = "Choose for at least one how it went; the others may stay open.";
             return Page();
         }
-        return Redirect($"/logbook/entry/{entries.Add(EntryKind.Typed, household.Now, "glimpse", null, "", [Child.Id], notes)}");
+        return Redirect($"/logbook/entry/{entries.Add(EntryKind.Typed, household.Now, "glimpse", null, "", [Child.Id], notes, Request.PostId())}");
     }
 }

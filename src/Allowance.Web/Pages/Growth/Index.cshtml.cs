@@ -135,11 +135,16 @@ public sealed class IndexModel(Household household, Tables tables) : PageModel
         Child = household.Children.FirstOrDefault(c => c.Id == id);
         if (Child is null) return false;
         Most = most == 20 ? 20 : 10;
-        Day = DateOnly.TryParseExact(day, "yyyy-MM-dd", out var chosen) && chosen <= household.Today ? chosen : household.Today;
+        Day = DateOnly.TryParseExact(day, "yyyy-MM-dd", out var chosen) ? Nearest(chosen) : household.Today;
         log = household.Log(Child);
         model = household.ModelOn(Child, Day);
         return true;
     }
+
+    /// <summary>A day that has come, and on which there were Allowance's dates.</summary>
+    private DateOnly Nearest(DateOnly day) => day > household.Today ? household.Today : day.Year < EarliestYear ? new(EarliestYear, 1, 1) : day;
+
+    private const int EarliestYear = 1990;
 
     private IReadOnlyList<StoredObservation> NotesOf(Ask ask)
     {

@@ -1,13 +1,14 @@
 using System.Text.RegularExpressions;
 using Allowance.Core.Asks;
 using Allowance.Store;
+using Allowance.Web.Files;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 
 namespace Allowance.Web.Pages.House;
 
 /// <summary>The house: who lives here, how grown-ups go about it, and where the data is.</summary>
-public sealed partial class IndexModel(Household household, Players players, Database database) : PageModel
+public sealed partial class IndexModel(Household household, Players players, Imports imports, Database database) : PageModel
 {
     public IReadOnlyList<Player> People { get; private set; } = [];
 
@@ -40,17 +41,19 @@ public sealed partial class IndexModel(Household household, Players players, Dat
     {
         string called = Clean(name);
         string? month = string.IsNullOrWhiteSpace(born) ? null : born.Trim();
-        Problem = PersonProblem(called, month, household.Today) ?? "";
-        if (Problem.Length > 0 || !Enum.TryParse<PlayerKind>(kind, true, out var as_))
+        Problem = PersonProblem(called, month, household.Today) ?? (KindOf(kind) is null ? "Choose a child, a grown-up or somebody else in the home; nothing was changed." : "");
+        if (Problem.Length > 0 || KindOf(kind) is not { } as_)
         {
             People = household.People;
             Response.StatusCode = StatusCodes.Status422UnprocessableEntity;
             return Page();
         }
         if (id is { } known) players.Change(known, called, month, as_, mouths);
-        else players.Add(called, month, as_);
+        else players.Add(called, month, as_, Request.PostId());
         return Redirect("/house");
     }
+
+    internal static PlayerKind? KindOf(string? kind) => Enum.GetValues<PlayerKind>().Select(k => (PlayerKind?)k).FirstOrDefault(k => k.ToString()!.Equals(kind, StringComparison.OrdinalIgnoreCase));
 
     internal static string Clean(string? name) => (name ?? "").Trim();
 
@@ -67,6 +70,7 @@ public sealed partial class IndexModel(Household household, Players players, Dat
 
     public IActionResult OnPostRemove(long id)
     {
+        imports.DropAll();
         players.Erase(id);
         return Redirect("/house");
     }

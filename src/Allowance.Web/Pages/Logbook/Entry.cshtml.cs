@@ -25,7 +25,7 @@ public sealed class EntryModel(Entries entries, Observations observations, House
 
     public IActionResult OnPostCorrect(long id, long note, int outcome)
     {
-        if (observations.Find(note) is { } old && old.EntryId == id) Correction.Apply(observations, old, outcome);
+        if (observations.Find(note) is { } old && old.EntryId == id) Correction.Apply(observations, Request.PostId(), old, outcome);
         return Redirect($"/logbook/entry/{id}#note-{note}");
     }
 

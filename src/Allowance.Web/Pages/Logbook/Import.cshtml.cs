@@ -1,4 +1,3 @@
-using Allowance.Core.Learner;
 using Allowance.Store;
 using Allowance.Web.Files;
 using Microsoft.AspNetCore.Mvc;
@@ -15,10 +14,9 @@ public sealed record FileName(string Name, int Lines, DateOnly First, DateOnly L
 /// </summary>
 [RequestSizeLimit(LargestFile + 64 * 1024)]
 [RequestFormLimits(MultipartBodyLengthLimit = LargestFile + 64 * 1024)]
-public sealed class ImportModel(Household household, Entries entries, Observations observations, Database database) : PageModel
+public sealed class ImportModel(Household household, Imports imports) : PageModel
 {
     public const long LargestFile = 16 * 1024 * 1024;
-    private const int MostLines = 100_000;
 
     public IReadOnlyList<Player> Children => household.Children;
 
@@ -40,55 +38,34 @@ public sealed class ImportModel(Household household, Entries entries, Observatio
         if (file is null || file.Length == 0) Problem = "Choose a file first; an empty one holds nothing to bring in.";
         else if (file.Length > LargestFile) Problem = $"The file is larger than {LargestFile >> 20} MB. Split it, and bring the parts in one after another.";
         if (Problem.Length > 0) return Page();
-        Directory.CreateDirectory(Folder);
-        foreach (var old in new DirectoryInfo(Folder).GetFiles().Where(f => f.LastWriteTimeUtc < DateTime.UtcNow.AddDays(-1))) old.Delete();
-        string name = Guid.NewGuid().ToString("N");
-        using (var to = System.IO.File.Create(PathOf(name))) file!.CopyTo(to);
-        Show(name);
+        using var stream = file!.OpenReadStream();
+        Show(imports.Keep(stream));
         if (Reading!.Lines.Count > 0) return Page();
-        System.IO.File.Delete(PathOf(name));
+        imports.Drop(Waiting!);
         Waiting = null;
         return Page();
     }
 
     /// <param name="names">The names in the file, and for each in <paramref name="players"/> whose notes they are; 0 leaves them out.</param>
-    public IActionResult OnPostTake(string? waiting, string[]? names, long[]? players)
+    public IActionResult OnPostTake(string? waiting, string?[]? names, long[]? players)
     {
-        if (!Guid.TryParseExact(waiting, "N", out _) || !System.IO.File.Exists(PathOf(waiting!)))
+        var whose = (names ?? []).Zip(players ?? []).Where(p => p.First is not null && Children.Any(c => c.Id == p.Second)).DistinctBy(p => p.First).ToDictionary(p => p.First!, p => p.Second);
+        if (!imports.Waits(waiting))
         {
-            Problem = "That file is not waiting any more; choose it again. Nothing was brought in.";
+            Problem = "That file is not waiting any more: it was brought in, or waited too long. The logbook shows which; else choose it again.";
             return Page();
         }
+        if (whose.Count > 0) return Redirect($"/logbook/entry/{imports.BringIn(waiting!, whose)}");
         Show(waiting!);
-        var whose = (names ?? []).Zip(players ?? []).Where(p => Children.Any(c => c.Id == p.Second)).ToDictionary(p => p.First, p => p.Second);
-        if (whose.Count == 0)
-        {
-            Problem = "Say for at least one name whose notes they are.";
-            return Page();
-        }
-        var had = whose.Values.Distinct().ToDictionary(id => id, id => observations.Of(id).Select(o => Same(o.Observation)).ToHashSet());
-        var notes = Reading!.Lines.Where(l => whose.ContainsKey(l.Player)).OrderBy(l => l.Observation.At)
-            .Select(l => (Player: whose[l.Player], Seen: l.Observation)).Where(n => had[n.Player].Add(Same(n.Seen))).ToList();
-        long id = entries.Add(EntryKind.Import, household.Now, "", null, $"{Core.Materials.Words.Count(notes.Count, "note")} of {Reading.Lines.Count} brought in" + (notes.Count < Reading.Lines.Count ? "; the others were here already or left out." : "."), [.. whose.Values], notes);
-        System.IO.File.Delete(PathOf(waiting!));
-        return Redirect($"/logbook/entry/{id}");
+        Problem = "Say for at least one name whose notes they are.";
+        return Page();
     }
-
-    private static (DateTimeOffset, long, Core.Asks.Seen) Same(Observation o) => (o.At.AddTicks(-(o.At.Ticks % TimeSpan.TicksPerSecond)), o.Ask.Code, o.Seen);
 
     private void Show(string name)
     {
         Waiting = name;
-        using var stream = System.IO.File.OpenRead(PathOf(name));
-        Reading = ObservationFile.Read(stream, household.Now.Offset);
-        var later = Reading.Lines.Where(l => l.Observation.Day > household.Today).Select(l => new FileProblem(l.Line, $"{l.Observation.Day:d MMMM yyyy} has not come yet."));
-        Reading = new([.. Reading.Lines.Where(l => l.Observation.Day <= household.Today).Take(MostLines)],
-            [.. Reading.Problems.Concat(later).OrderBy(p => p.Line), .. Reading.Lines.Count > MostLines ? new[] { new FileProblem(0, $"Only the first {MostLines} lines are taken at once.") } : []]);
+        Reading = imports.Read(name);
         Names = [.. Reading.Lines.GroupBy(l => l.Player).Select(g => new FileName(g.Key, g.Count(), g.Min(l => l.Observation.Day), g.Max(l => l.Observation.Day),
             Children.FirstOrDefault(c => c.Name.Equals(g.Key, StringComparison.OrdinalIgnoreCase))?.Id)).OrderByDescending(n => n.Lines).Take(50)];
     }
-
-    private string Folder => Path.Combine(Path.GetDirectoryName(database.File)!, "waiting");
-
-    private string PathOf(string name) => Path.Combine(Folder, name + ".csv");
 }

@@ -60,14 +60,31 @@ public sealed class IndexModel(Store.Logbook logbook, Entries entries, Observati
         Lines = [.. found.Take(PerPage)];
     }
 
-    /// <summary>The notes that count, of one child or of all, as a file of observations.</summary>
-    public IActionResult OnGetFile(long? player)
+    private const int LinesAtOnce = 500;
+
+    /// <summary>The notes that count, of one child or of all, as a file of observations; written as it is read.</summary>
+    public async Task<IActionResult> OnGetFileAsync(long? player)
     {
         var people = household.People.Where(p => player is null || p.Id == player).ToList();
-        using var writer = new StringWriter();
-        ObservationFile.Write(writer, people.SelectMany(p => observations.Of(p.Id).Select(o => (p.Name, o.Observation))));
-        return File(System.Text.Encoding.UTF8.GetBytes(writer.ToString()), "text/csv; charset=utf-8", $"observations-{household.Today:yyyy-MM-dd}.csv");
+        var left = HttpContext.RequestAborted;
+        Response.ContentType = "text/csv; charset=utf-8";
+        Response.Headers.ContentDisposition = $"attachment; filename=observations-{household.Today:yyyy-MM-dd}.csv";
+        await Send([], true);
+        foreach (var person in people)
+            foreach (var lines in observations.Stream(person.Id).Select(o => (NameInFile(person, people), o)).Chunk(LinesAtOnce)) await Send(lines, false);
+        return new EmptyResult();
+
+        async Task Send(IEnumerable<(string, Observation)> lines, bool withHeader)
+        {
+            using var writer = new StringWriter();
+            ObservationFile.Write(writer, lines, withHeader);
+            await Response.Body.WriteAsync(System.Text.Encoding.UTF8.GetBytes(writer.ToString()), left);
+        }
     }
+
+    /// <summary>Two of the same name are told apart in a file.</summary>
+    private static string NameInFile(Player person, List<Player> people) =>
+        people.Where(p => p.Name == person.Name).ToList() is { Count: > 1 } same ? $"{person.Name} ({same.IndexOf(person) + 1})" : person.Name;
 
     public IActionResult OnPostWords(long player, string? note)
     {
@@ -81,7 +98,7 @@ public sealed class IndexModel(Store.Logbook logbook, Entries entries, Observati
             Note = words;
             return Page();
         }
-        entries.Add(EntryKind.Words, household.Now, "", null, words, [player], []);
+        entries.Add(EntryKind.Words, household.Now, "", null, words, [player], [], Request.PostId());
         return Redirect("/logbook");
     }
 

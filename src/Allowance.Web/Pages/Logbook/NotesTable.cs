@@ -11,10 +11,10 @@ public sealed record NotesTable(string Path, IReadOnlyList<StoredObservation> No
 public static class Correction
 {
     /// <param name="outcome">0 to 5; 6 is right, not watched; −1 takes the note back.</param>
-    public static void Apply(Observations observations, StoredObservation note, int outcome)
+    public static void Apply(Observations observations, string? post, StoredObservation note, int outcome)
     {
         if (!note.Counts || outcome is < -1 or > 6) return;
         if (outcome == -1) observations.Withdraw(note.Id);
-        else observations.Correct(note.Id, outcome == 6 ? Seen.NotWatched(true) : Seen.How((Outcome)outcome));
+        else observations.Correct(note.Id, outcome == 6 ? Seen.NotWatched(true) : Seen.How((Outcome)outcome), post);
     }
 }

@@ -28,7 +28,7 @@ public sealed class SittingModel(Tables tables, Observations observations, House
 
     public IActionResult OnPostCorrect(long id, long note, int outcome)
     {
-        if (observations.Find(note) is { } old && old.SittingId == id) Correction.Apply(observations, old, outcome);
+        if (observations.Find(note) is { } old && old.SittingId == id) Correction.Apply(observations, Request.PostId(), old, outcome);
         return Redirect($"/logbook/{id}#note-{note}");
     }
 }

@@ -66,7 +66,7 @@ public sealed class TypeModel(Household household, Entries entries) : PageModel
             Fill();
             return Page();
         }
-        long id = entries.Add(EntryKind.Typed, at, (Game ?? "").Trim(), minutes, (Remark ?? "").Trim(), [Player], notes);
+        long id = entries.Add(EntryKind.Typed, at, (Game ?? "").Trim(), minutes, (Remark ?? "").Trim(), [Player], notes, Request.PostId());
         return Redirect($"/logbook/entry/{id}");
     }
 

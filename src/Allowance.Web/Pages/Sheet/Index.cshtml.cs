@@ -7,6 +7,7 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 namespace Allowance.Web.Pages.Sheet;
 
 /// <summary>The rule sheet of a setup, one page to read at the table or to print.</summary>
+[Computes]
 public sealed class IndexModel(Household household) : PageModel
 {
     public RuleSheet Rules { get; private set; } = null!;
@@ -20,7 +21,7 @@ public sealed class IndexModel(Household household) : PageModel
         var reading = Catalogue.ReadLink(Request.Query.Select(q => KeyValuePair.Create(q.Key, q.Value.ToString())), household.SeatOf);
         // What does not go is told on the bench, with what does.
         if (reading.Setup is not { } setup || reading.Problems.Count > 0) return Redirect("/bench" + Request.QueryString);
-        Rules = RuleSheet.Of(setup, household.Approach, household.Answers);
+        Rules = RuleSheet.Of(setup, household.Approach, household.Answers, household.Budget(HttpContext.RequestAborted));
         return Page();
     }
 

@@ -15,7 +15,7 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 namespace Allowance.Web.Pages.Table;
 
 /// <summary>The table: a game under way, on the screen, refereed, or with notes only.</summary>
-public sealed partial class PlayModel(Tables tables, Household household) : PageModel
+public sealed partial class PlayModel(Tables tables, Household household, Computing computing) : PageModel
 {
     public OpenTable Table { get; private set; } = null!;
 
@@ -115,7 +115,7 @@ public sealed partial class PlayModel(Tables tables, Household household) : Page
 
     private IReadOnlyList<Ask> OfSeat(int seat)
     {
-        var forecast = household.Forecast(household.Named(Sitting.Setup), 200, 0);
+        var forecast = household.Glance(household.Named(Sitting.Setup), 200, household.Budget(HttpContext.RequestAborted));
         return [.. forecast.Players[seat].Asks.OrderBy(a => Math.Abs(a.Right - .75)).Select(a => a.Ask)];
     }
 
@@ -140,7 +140,7 @@ public sealed partial class PlayModel(Tables tables, Household household) : Page
 
     private double Right(Ask ask) => household.Answers(household.Named(Sitting.Setup)).For(Sitting.Mover, ask).Right;
 
-    public IActionResult OnPostTap(long id, string? post, int item, string? sel) => Act(id, post, () =>
+    public IActionResult OnPostTap(long id, int item, string? sel) => Act(id, () =>
     {
         if (Sitting.Game is not { } game || game.Next.Kind != StepKind.Choice) return [];
         var items = Items(sel).ToList();
@@ -170,7 +170,7 @@ public sealed partial class PlayModel(Tables tables, Household household) : Page
         return [new Moved(move.Items, move.Pick, move.First, found), .. notes];
     }
 
-    public IActionResult OnPostPass(long id, string? post, string? sel) => Act(id, post, () =>
+    public IActionResult OnPostPass(long id, string? sel) => Act(id, () =>
     {
         if (Sitting.Game is not { } game) return [new Passed()];
         if (game.Next.Kind != StepKind.Choice) return [];
@@ -184,7 +184,7 @@ public sealed partial class PlayModel(Tables tables, Household household) : Page
     public bool CanPass => Sitting.Next.Kind == StepKind.Choice && (Sitting.Game is not { } game || game.IsLegal(Move.Pass) || game.Moves.Count == 1);
 
     /// <summary>Real cards: numbers that turned up, one or several.</summary>
-    public IActionResult OnPostTurned(long id, string? post, string? numbers) => Act(id, post, () =>
+    public IActionResult OnPostTurned(long id, string? numbers) => Act(id, () =>
     {
         var events = new List<SittingEvent>();
         if (Sitting.Game is not { } game) return events;
@@ -211,9 +211,19 @@ public sealed partial class PlayModel(Tables tables, Household household) : Page
 
     /// <param name="shown">Of a glimpse: for how many thousandths of a second the picture was shown.</param>
     /// <param name="again">It was shown a second time, which is a help.</param>
-    public IActionResult OnPostNote(long id, string? post, int seat, string ask, int turn, int outcome, string? how, int? shown, bool again) => Act(id, post, () =>
+    public IActionResult OnPostNote(long id, int seat, string? ask, int turn, int outcome, string? how, int? shown, bool again) => Act(id, () =>
     {
-        if (Ask.Parse(ask, out _) is not { } asked || seat < 0 || seat >= Sitting.Setup.Seats.Length || !IsChild(seat) || outcome is < 0 or > 6) return [];
+        if (Ask.Parse(ask ?? "", out _) is not { } asked || outcome is < 0 or > 6 || outcome < 6 && !Outcomes.Of(asked).Contains((Outcome)outcome))
+        {
+            Message = "That is no note of this game; nothing was noted.";
+            Response.StatusCode = StatusCodes.Status422UnprocessableEntity;
+            return [];
+        }
+        if (!IsOpen(seat, asked, turn))
+        {
+            Message = "That turn has passed, so nothing was noted. A note can be put right in the logbook.";
+            return [];
+        }
         var old = Sitting.Notes.LastOrDefault(n => n.Seat == seat && n.Ask == asked && n.Turn == turn);
         if (again && outcome > (int)Outcome.WithHelp) outcome = (int)Outcome.WithHelp;
         Outcome? seen = outcome == 6 ? null : (Outcome)outcome;
@@ -225,6 +235,11 @@ public sealed partial class PlayModel(Tables tables, Household household) : Page
         if (Sitting.Game is null) return [noted, new Passed()];
         return [noted, .. GoesOn(seat, asked)];
     });
+
+    /// <summary>It can be noted now: it is of the turn that is being played, or of the one just made.</summary>
+    private bool IsOpen(int seat, Ask asked, int turn) =>
+        Sitting.Game is null ? seat == Sitting.Mover && turn == Sitting.Turns && IsChild(seat) && OfMover().Contains(asked)
+            : ToNote().Any(n => n.Seat == seat && n.Ask == asked && n.Turn == turn && IsChild(seat));
 
     /// <summary>The ways to see a number in two or three groups, or all at once, to choose from where nothing is drawn.</summary>
     public static IEnumerable<string> GroupsOf(int number)
@@ -251,7 +266,7 @@ public sealed partial class PlayModel(Tables tables, Household household) : Page
     public bool ForAll => Sitting.Waiting is { Asks: var asks } && asks.Select(a => a.Seat).Distinct().Count() > 1 && (asks.Count > MostNotesAtOnce || asks.Select(a => a.Ask).Distinct().Count() == 1);
 
     /// <summary>All answered at once: who was tapped had it, or had it not; everyone else the other way round.</summary>
-    public IActionResult OnPostHad(long id, string? post, int[]? tapped, bool hadNot, int? shown) => Act(id, post, () =>
+    public IActionResult OnPostHad(long id, int[]? tapped, bool hadNot, int? shown) => Act(id, () =>
     {
         if (Sitting.Waiting is not { } waiting) return [];
         bool Had(int seat) => (tapped ?? []).Contains(seat) != hadNot;
@@ -266,27 +281,27 @@ public sealed partial class PlayModel(Tables tables, Household household) : Page
         Sitting.Waiting is { } waiting && waiting.Asks.All(a => a == new SeatAsk(seat, asked) || NoteOf(a, Sitting.Turns) is not null)
             ? [new Moved(waiting.Move.Items, waiting.Move.Pick, waiting.Move.First, true)] : [];
 
-    public IActionResult OnPostHint(long id, string? post) => Act(id, post, () =>
+    public IActionResult OnPostHint(long id) => Act(id, () =>
         LikelyAsk() is null || Sitting.HintStep == 3 ? [] : [new Hinted(Sitting.HintStep + 1)]);
 
-    public IActionResult OnPostUndo(long id, string? post) => Act(id, post, () => Sitting.LastAction() is { } from ? [new Undone(from)] : []);
+    public IActionResult OnPostUndo(long id) => Act(id, () => Sitting.LastAction() is { } from ? [new Undone(from)] : []);
 
-    public IActionResult OnPostStop(long id, string? post) => Act(id, post, () => Sitting.IsStopped ? [] : [new Stopped(true)]);
+    public IActionResult OnPostStop(long id) => Act(id, () => Sitting.IsStopped ? [] : [new Stopped(true)]);
 
-    public IActionResult OnPostClose(long id, string? post, int seat, Closing how) => Act(id, post, () =>
+    public IActionResult OnPostClose(long id, int seat, Closing how) => Act(id, () =>
         seat >= 0 && seat < Sitting.Setup.Seats.Length ? [new Closed(seat, how)] : []);
 
-    public IActionResult OnPostLeave(long id, string? post, int seat) => Act(id, post, () =>
+    public IActionResult OnPostLeave(long id, int seat) => Act(id, () =>
         seat >= 0 && seat < Sitting.Setup.Seats.Length && Sitting.IsHere(seat) && Sitting.Setup.Seats.Where((_, i) => Sitting.IsHere(i)).Count() > 1 ? [new Left(seat)] : []);
 
-    public IActionResult OnPostJoin(long id, string? post, long player) => Act(id, post, () =>
+    public IActionResult OnPostJoin(long id, long player) => Act(id, () =>
         People.TryGetValue(player, out var who) && who.Plays && Sitting.Setup.Seats.Length < Sitting.Setup.Frame.MostPlayers && Joinable.Any(p => p.Id == player)
             ? [new Joined(who.Id.ToString(), who.Kind == PlayerKind.GrownUp)] : []);
 
     public IReadOnlyList<Player> Joinable => [.. People.Values.Where(p => p.Plays && !Enumerable.Range(0, Table.Seats.Count).Any(i => Table.Seats[i] == p.Id && Sitting.IsHere(i)))];
 
     /// <summary>Easier or harder for one player, from the next turn on.</summary>
-    public IActionResult OnPostAllow(long id, string? post, int seat, string knob, string? value) => Act(id, post, () =>
+    public IActionResult OnPostAllow(long id, int seat, string? knob, string? value) => Act(id, () =>
     {
         if (seat < 0 || seat >= Sitting.Setup.Seats.Length) return [];
         var changed = AllowanceChanges(seat).FirstOrDefault(c => c.Knob == knob && c.Value == value);
@@ -296,7 +311,7 @@ public sealed partial class PlayModel(Tables tables, Household household) : Page
             return [];
         }
         Message = $"From the next turn on: {changed.Says}.";
-        return [new AllowanceChanged(seat, knob, value)];
+        return [new AllowanceChanged(seat, changed.Knob, value)];
     });
 
     /// <summary>Changes of one player's own allowance that her table accepts.</summary>
@@ -317,13 +332,16 @@ public sealed partial class PlayModel(Tables tables, Household household) : Page
     }
 
     /// <summary>The same with what each does to being right, worked out when the list is opened.</summary>
-    public IActionResult OnGetAllowances(long id, int seat)
+    public async Task<IActionResult> OnGetAllowancesAsync(long id, int seat)
     {
         if (tables.Find(id) is not { } table || seat < 0 || seat >= table.Sitting.Setup.Seats.Length) return NotFound();
         Table = table;
-        double Success(Setup setup) => household.Forecast(household.Named(setup), 300, 0).Players[seat].Success ?? 1;
+        using var place = await computing.Enter(HttpContext.RequestAborted);
+        if (place is null) return StatusCode(StatusCodes.Status429TooManyRequests);
+        var budget = household.Budget(HttpContext.RequestAborted);
+        double Success(Setup setup) => household.Glance(household.Named(setup), 300, budget).Players[seat].Success ?? 1;
         double before = Success(Sitting.Setup);
-        var changes = AllowanceChanges(seat).Select(c => new AllowanceChange(c.Knob, c.Value, c.Says, Success(c.Setup) - before, before)).OrderByDescending(c => c.Gain).ToList();
+        var changes = AllowanceChanges(seat).TakeWhile(_ => !budget.Whole.IsSpent).Select(c => new AllowanceChange(c.Knob, c.Value, c.Says, Success(c.Setup) - before, before)).OrderByDescending(c => c.Gain).ToList();
         return Partial("_Allowances", new Allowances(this, seat, changes));
     }
 
@@ -331,11 +349,14 @@ public sealed partial class PlayModel(Tables tables, Household household) : Page
     /// Does something at the table: what it means is worked out, stored durably, and only then shown. A post that was taken
     /// before, or a table that has moved on meanwhile, is shown as it stands.
     /// </summary>
-    private IActionResult Act(long id, string? post, Func<IReadOnlyList<SittingEvent>> act)
+    private IActionResult Act(long id, Func<IReadOnlyList<SittingEvent>> act)
     {
         if (tables.Find(id) is not { } table) return NotFound();
         Table = table;
-        var events = act();
+        string? post = Request.PostId();
+        bool again = post is not null && tables.WasTaken(post);
+        if (again) Message = "That was taken already; here is how the table stands.";
+        var events = again ? [] : act();
         if (events.Count > 0 && !tables.Append(Table, post, events))
         {
             Message = "This table had moved on; here is how it stands.";
