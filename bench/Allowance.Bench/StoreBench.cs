@@ -24,12 +24,17 @@ internal static class StoreBench
         // The first start works out the estimates; from the second on they are kept.
         using (var first = new PublishedApp(file, "serve", data))
             foreach (int child in new[] { 1, 2 }) Console.Error.WriteLine($"first growth page of child {child}: {await first.Get($"/growth/{child}"):0} ms");
+        var firsts = new JsonObject();
+        foreach (string path in FirstPages)
+        {
+            using var fresh = new PublishedApp(file, "serve", data);
+            firsts[path] = await fresh.Get(path);
+        }
         using var server = new PublishedApp(file, "serve", data);
-        double again = await server.Get("/growth/1");
-        var answer = new JsonObject { ["observations"] = Notes, ["startSeconds"] = server.StartSeconds, ["firstPageMs"] = again };
-        if (!json) Console.WriteLine($"start {server.StartSeconds:0.0} s, first growth page after it {again:0} ms\n\npage                                           p50 ms  p95 ms");
+        var answer = new JsonObject { ["observations"] = Notes, ["startSeconds"] = server.StartSeconds, ["firstPageMs"] = firsts };
+        if (!json) Console.WriteLine($"start {server.StartSeconds:0.0} s; as the first page after it: {string.Join(", ", firsts.Select(f => $"{f.Key} {(double)f.Value!:0} ms"))}\n\npage                                           p50 ms  p95 ms");
         var pages = new JsonArray();
-        foreach (string path in new[] { "/growth/1", "/growth/2?most=20", "/logbook", "/logbook?player=1", "/logbook?skill=hidden&player=2", "/logbook?from=2019-03-01&to=2019-03-31", "/logbook?at=200", "/" })
+        foreach (string path in new[] { "/growth/1", "/growth/2?most=20", "/logbook", "/logbook?player=1", "/logbook?skill=hidden&player=2", "/logbook?from=2019-03-01&to=2019-03-31", "/logbook?at=200", "/glimpse", "/", "/logbook?handler=File&player=1" })
         {
             var (p50, p95, _) = await server.Load(path, false, 1);
             pages.Add(new JsonObject { ["path"] = path, ["p50ms"] = p50, ["p95ms"] = p95 });
@@ -40,9 +45,12 @@ internal static class StoreBench
         return 0;
     });
 
+    /// <summary>Each asked for first after a start of its own.</summary>
+    private static readonly string[] FirstPages = ["/growth/1", "/glimpse", "/"];
+
     private static void Fill(string data)
     {
-        var database = Database.Open(data);
+        var database = Database.Open(data, isDurable: false);
         var players = new Players(database);
         var entries = new Entries(database);
         var children = new[] { (Name: "Otis", Born: "2012-01", Age: 5.3), (Name: "Mags", Born: "2010-03", Age: 7.1) }
@@ -70,5 +78,6 @@ internal static class StoreBench
                 }
             day = day.AddDays(1);
         }
+        database.Close();
     }
 }

@@ -2,115 +2,61 @@ using System.Collections.Concurrent;
 using Allowance.Core.Asks;
 using Allowance.Core.Learner;
 using Allowance.Store;
+using Microsoft.Data.Sqlite;
 
 namespace Allowance.Web;
 
-/// <summary>What was noted of a child, oldest first, what is believed of her by it, and her notes by ask.</summary>
-public sealed class ChildLog
+/// <summary>How far a log goes: so many notes that count, the sum of their ids, and the last of them.</summary>
+public readonly record struct LogEnd(int Notes, long Sum, DateOnly Day, long LastId)
 {
-    /// <summary>Every so many notes a copy of the beliefs is kept, so that an earlier day need not be worked out from the beginning.</summary>
-    private const int Between = 2_000;
-
-    private readonly List<StoredObservation> notes;
-    private readonly List<(int Notes, ChildModel Model)> copies;
-    private readonly Dictionary<Ask, List<int>> byAsk = [];
-
-    private readonly Func<ChildModel> fresh;
-    private ChildModel? beforeLastDay;
-
-    private ChildLog(List<StoredObservation> notes, ChildModel model, List<(int, ChildModel)> copies, Func<ChildModel> fresh)
-    {
-        (this.notes, Model, this.copies, this.fresh) = (notes, model, copies, fresh);
-        for (int i = 0; i < notes.Count; i++) Index(i);
-    }
-
-    public IReadOnlyList<StoredObservation> Notes => notes;
-
-    public ChildModel Model { get; private set; }
-
-    public DateOnly? LastDay => notes.Count == 0 ? null : notes[^1].Observation.Day;
-
-    public long LastId => notes.Count == 0 ? 0 : notes.Max(n => n.Id);
-
-    public IEnumerable<Ask> Asks => byAsk.Keys;
-
-    /// <summary>Her notes of an ask up to a day, oldest first.</summary>
-    public IEnumerable<StoredObservation> Of(Ask ask, DateOnly upTo) =>
-        byAsk.TryGetValue(ask, out var at) ? at.Select(i => notes[i]).TakeWhile(n => n.Observation.Day <= upTo) : [];
-
-    /// <summary>Her notes up to a day.</summary>
-    public IReadOnlyList<StoredObservation> UpTo(DateOnly day) => LastDay <= day ? notes : notes[..CountUpTo(day)];
-
-    /// <param name="fresh">What is believed of a child of her age of whom nothing was seen.</param>
-    /// <param name="kept">The beliefs after the first <paramref name="from"/> notes, where they were kept.</param>
-    public static ChildLog Of(IReadOnlyList<StoredObservation> notes, Func<ChildModel> fresh, ChildModel? kept = null, int from = 0)
-    {
-        var start = kept ?? fresh();
-        var log = new ChildLog([.. notes], start, [(from, start.Copy())], fresh);
-        log.Take(from);
-        return log;
-    }
-
-    /// <summary>The log with newer notes, none of an earlier day than the last.</summary>
-    public ChildLog With(IReadOnlyList<StoredObservation> newer)
-    {
-        var log = new ChildLog([.. notes, .. newer], Model.Copy(), [.. copies], fresh);
-        log.Take(notes.Count);
-        return log;
-    }
-
-    /// <summary>What was believed at the end of a day.</summary>
-    public ChildModel At(DateOnly day)
-    {
-        if (LastDay is null || LastDay <= day) return Model;
-        int count = CountUpTo(day);
-        var (had, copy) = copies.LastOrDefault(c => c.Notes <= count);
-        var model = copy?.Copy() ?? fresh();
-        for (int i = had; i < count; i++) model.Observe(notes[i].Observation);
-        return model;
-    }
-
-    /// <summary>What was believed before the last day on which something was noted; worked out once. Null where that was the first day.</summary>
-    public ChildModel? BeforeLastDay()
-    {
-        if (LastDay is not { } last || notes[0].Observation.Day == last) return null;
-        return beforeLastDay ??= At(last.AddDays(-1));
-    }
-
-    private int CountUpTo(DateOnly day)
-    {
-        int low = 0, high = notes.Count;
-        while (low < high)
-        {
-            int middle = (low + high) / 2;
-            if (notes[middle].Observation.Day <= day) low = middle + 1;
-            else high = middle;
-        }
-        return low;
-    }
-
-    private void Take(int from)
-    {
-        for (int i = from; i < notes.Count; i++)
-        {
-            Model.Observe(notes[i].Observation);
-            if ((i + 1) % Between == 0) copies.Add((i + 1, Model.Copy()));
-        }
-    }
-
-    private void Index(int i)
-    {
-        var ask = notes[i].Observation.Ask;
-        if (!byAsk.TryGetValue(ask, out var at)) byAsk[ask] = at = [];
-        at.Add(i);
-    }
+    public LogEnd And(StoredObservation note) => new(Notes + 1, Sum + note.Id, note.Observation.Day, note.Id);
 }
 
-/// <summary>The children's logs in memory: read when first needed, and brought up to date when something was noted.</summary>
+/// <summary>What was noted of a child, and what is believed of her by it. The notes stay in the file; what is asked of them is looked up there.</summary>
+/// <param name="Model">What is believed after all of them.</param>
+public sealed class ChildLog(ChildLogs logs, Observations observations, Player child, LogEnd end, ChildModel model)
+{
+    private ChildModel? beforeLastDay;
+
+    public int Count => end.Notes;
+
+    public DateOnly? LastDay => end.Notes == 0 ? null : end.Day;
+
+    public ChildModel Model => model;
+
+    internal LogEnd End => end;
+
+    /// <summary>What was believed at the end of a day.</summary>
+    public ChildModel At(DateOnly day) => LastDay is not { } last || last <= day ? Model : logs.Replay(child, day).Model;
+
+    /// <summary>What was believed before the last day on which something was noted; worked out once. Null where that was the first day.</summary>
+    public ChildModel? BeforeLastDay() =>
+        LastDay is not { } last || observations.CountUpTo(child.Id, last.AddDays(-1)) == 0 ? null : beforeLastDay ??= At(last.AddDays(-1));
+
+    /// <summary>How many notes count up to a day.</summary>
+    public int CountUpTo(DateOnly day) => LastDay <= day ? Count : observations.CountUpTo(child.Id, day);
+
+    /// <summary>The newest notes, oldest first.</summary>
+    public IReadOnlyList<Observation> Latest(int most) => [.. observations.Latest(child.Id, most).Select(n => n.Observation)];
+
+    /// <summary>How often each ask was noted on each day, with which outcome, where somebody watched how.</summary>
+    public IReadOnlyList<(DateOnly Day, AskCount Count)> WatchedByDay(DateOnly from, DateOnly to) => observations.WatchedByDay(child.Id, from, to);
+
+    /// <summary>How often each ask was noted up to a day, and with which outcomes.</summary>
+    public IReadOnlyList<AskCount> Counts(DateOnly upTo) => observations.Counts(child.Id, LastDay <= upTo ? null : upTo);
+
+    /// <summary>The newest notes of some asks up to a day, newest first.</summary>
+    public IReadOnlyList<StoredObservation> Newest(IEnumerable<Ask> asks, DateOnly upTo, int most) => observations.Newest(child.Id, asks, upTo, most);
+
+    /// <summary>All glimpses up to a day, the oldest first.</summary>
+    public IReadOnlyList<Glance> Glimpses(DateOnly upTo) => [.. observations.Glimpses(child.Id, upTo).Select(g => Glance.Of(g.Ask, g.Seconds, g.Right))];
+}
+
+/// <summary>The children's logs: what is believed is kept in memory, brought up to date when something was noted, and kept in the file from time to time.</summary>
 public sealed class ChildLogs(Observations observations, Estimates estimates)
 {
-    /// <summary>From so many notes on, an estimate is worth keeping over a restart.</summary>
-    private const int WorthKeeping = 1_000;
+    /// <summary>After so many notes an estimate is worth keeping.</summary>
+    private const int WorthKeeping = 200;
 
     private readonly ConcurrentDictionary<long, (LogState State, string? Born, ChildLog Log)> kept = new();
 
@@ -120,13 +66,10 @@ public sealed class ChildLogs(Observations observations, Estimates estimates)
         if (kept.TryGetValue(child.Id, out var had) && had.Born == child.BirthMonth)
         {
             if (had.State == state) return had.Log;
-            if (had.State.Rewritten == state.Rewritten)
-            {
-                var newer = observations.Of(child.Id, had.Log.LastId);
-                if (newer.Count == 0 || had.Log.LastDay is null || newer[0].Observation.Day >= had.Log.LastDay) return Keep(had.Log.With(newer));
-            }
+            if (had.State.Rewritten == state.Rewritten && With(child, had.Log, state.Version - had.State.Version) is { } newer) return Keep(newer);
         }
-        return Keep(Read(child, state));
+        var (end, model) = Replay(child, DateOnly.MaxValue);
+        return Keep(new(this, observations, child, end, model));
 
         ChildLog Keep(ChildLog log)
         {
@@ -138,21 +81,64 @@ public sealed class ChildLogs(Observations observations, Estimates estimates)
     /// <summary>What is believed of a child of her age, on the day of her first note, of whom nothing was seen.</summary>
     public static ChildModel Fresh(Player child, DateOnly first) => new(child.AgeOn(first) ?? LearnerAnswers.AgeWhereUnknown);
 
-    private ChildLog Read(Player child, LogState state)
+    /// <summary>The log with newer notes; null where some of them are of an earlier day.</summary>
+    /// <param name="added">How many notes were added since.</param>
+    private ChildLog? With(Player child, ChildLog had, long added)
     {
-        var notes = observations.Of(child.Id);
+        if (had.Count == 0) return null;
+        var newer = observations.After(child.Id, had.End.Day, had.End.LastId, DateOnly.MaxValue).ToList();
+        if (newer.Count != added) return null;
+        var model = had.Model.Copy();
+        var end = had.End;
+        foreach (var note in newer) end = Take(model, end, note);
+        return new(this, observations, child, end, model);
+    }
+
+    private static LogEnd Take(ChildModel model, LogEnd end, StoredObservation note)
+    {
+        model.Observe(note.Observation);
+        return end.And(note);
+    }
+
+    /// <summary>What is believed at the end of a day: from the newest estimate that was kept and still holds, with the notes since.</summary>
+    internal (LogEnd End, ChildModel Model) Replay(Player child, DateOnly upTo)
+    {
         string mark = $"{ChildModel.Mark} {child.BirthMonth}";
-        int from = 0;
-        ChildModel? model = null;
-        if (notes.Count >= WorthKeeping && estimates.Find(child.Id) is { } estimate && estimate.Mark == mark && estimate.Rewritten == state.Rewritten)
+        var (end, model) = Begin(child, mark, upTo);
+        var from = end;
+        var last = observations.LastDay(child.Id);
+        foreach (var note in observations.After(child.Id, end.Day, end.LastId, upTo))
         {
-            // What it has taken in must be the log's beginning; a note of an earlier day may have come since.
-            from = notes.Count(n => n.Id <= estimate.LastId);
-            if (notes.Take(from).All(n => n.Id <= estimate.LastId)) model = ChildModel.FromBytes(estimate.Body);
+            model ??= Fresh(child, note.Observation.Day);
+            var day = note.Observation.Day;
+            bool begins = end.Notes > 0 && day != end.Day;
+            // At the end of a month, and before the last day, that of the day before is asked for.
+            if (begins && end.Notes - from.Notes >= WorthKeeping && (day == last || (day.Year, day.Month) != (end.Day.Year, end.Day.Month))) from = Keep(child, mark, end, model);
+            end = Take(model, end, note);
         }
-        if (model is null) from = 0;
-        var log = ChildLog.Of(notes, () => Fresh(child, notes.Count > 0 ? notes[0].Observation.Day : DateOnly.MinValue), model, from);
-        if (notes.Count - from >= WorthKeeping) estimates.Keep(child.Id, new(mark, state.Rewritten, log.LastId, log.Model.ToBytes()), notes.Count);
-        return log;
+        if (model is not null && end.Day == last && end.Notes - from.Notes >= WorthKeeping) Keep(child, mark, end, model);
+        return (end, model ?? Fresh(child, upTo == DateOnly.MaxValue ? DateOnly.MinValue : upTo));
+    }
+
+    /// <summary>The newest estimate that holds, up to a day.</summary>
+    private (LogEnd End, ChildModel? Model) Begin(Player child, string mark, DateOnly upTo)
+    {
+        foreach (var at in estimates.All(child.Id).Where(e => e.Mark == mark && e.Day <= upTo))
+            if (observations.UpTo(child.Id, at.Day, at.LastId) == (at.Notes, at.Sum) && estimates.Body(child.Id, at.Notes) is { } body && ChildModel.FromBytes(body) is { } model)
+                return (new(at.Notes, at.Sum, at.Day, at.LastId), model);
+        return default;
+    }
+
+    private LogEnd Keep(Player child, string mark, LogEnd end, ChildModel model)
+    {
+        try
+        {
+            estimates.Keep(child.Id, new(end.Notes, end.Day, end.LastId, end.Sum, mark), model.ToBytes());
+        }
+        catch (SqliteException)
+        {
+            // It is only kept to be quicker; whoever looks at a page need not know that it could not be.
+        }
+        return end;
     }
 }

@@ -27,7 +27,7 @@ public static class Glimpses
     }
 
     /// <summary>All glimpses of a child that count, the oldest first.</summary>
-    public static IReadOnlyList<Glance> Kept(Household household, Player child) => [.. Glance.Of(household.Log(child).Notes.Select(n => n.Observation))];
+    public static IReadOnlyList<Glance> Kept(Household household, Player child) => household.Log(child).Glimpses(household.Today);
 
     private static IEnumerable<Glance> OfSitting(OpenTable table, int? seat) =>
         table.Sitting.Notes.Where(n => n.Shown is > 0 && (seat is null || n.Seat == seat)).GroupBy(n => n.Turn).OrderBy(g => g.Key)

@@ -107,14 +107,14 @@ public sealed class Household(Players players, Settings settings, Things things,
     public ChildModel Model(Player child)
     {
         var log = Log(child);
-        return log.Notes.Count > 0 ? log.Model : ChildLogs.Fresh(child, Today);
+        return log.Count > 0 ? log.Model : ChildLogs.Fresh(child, Today);
     }
 
     /// <summary>What was believed at the end of a day.</summary>
     public ChildModel ModelOn(Player child, DateOnly day)
     {
         var log = Log(child);
-        if (log.Notes.Count == 0) return ChildLogs.Fresh(child, day);
+        if (log.Count == 0) return ChildLogs.Fresh(child, day);
         return log.At(day);
     }
 
@@ -136,7 +136,7 @@ public sealed class Household(Players players, Settings settings, Things things,
     /// <summary>Another game for a change, every day another one; kept until something new is noted.</summary>
     public Proposal? OtherGame(Player child)
     {
-        int notes = Log(child).Notes.Count;
+        int notes = Log(child).Count;
         if (otherGames.TryGetValue(child.Id, out var kept) && kept.Notes == notes && kept.Day == Today) return kept.Game;
         var game = OtherGames.For(SeatOf(child), Model(child), Answers, Today, Today.DayNumber + (int)child.Id);
         otherGames[child.Id] = (notes, Today, game);

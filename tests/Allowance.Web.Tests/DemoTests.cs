@@ -76,7 +76,7 @@ public sealed class DemoTests : IAsyncLifetime
         house.Get<Observations>().Withdraw(last.Id);
         Assert.NotSame(model, household.Model(otis));
         Assert.Equal(model.Observations - 1, household.Model(otis).Observations);
-        var before = household.ModelOn(otis, household.Log(otis).Notes[0].Observation.Day);
-        Assert.Equal(household.Log(otis).Notes.Count(n => n.Observation.Day == household.Log(otis).Notes[0].Observation.Day), before.Observations);
+        var first = house.Get<Observations>().Of(otis.Id)[0].Observation.Day;
+        Assert.Equal(house.Get<Observations>().Of(otis.Id).Count(n => n.Observation.Day == first), household.ModelOn(otis, first).Observations);
     }
 }

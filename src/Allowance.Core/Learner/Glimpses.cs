@@ -9,7 +9,9 @@ public readonly record struct Glance(int Number, Form Form, double Seconds, bool
 {
     /// <summary>The glimpses among notes, in their order.</summary>
     public static IEnumerable<Glance> Of(IEnumerable<Observation> observations) =>
-        observations.Where(o => o is { Source: Source.Glimpse, Seconds: > 0, Ask.Count: > 0 }).Select(o => new Glance(Seen(o.Ask), o.Ask.Form, o.Seconds!.Value, o.Seen.Right));
+        observations.Where(o => o is { Source: Source.Glimpse, Seconds: > 0, Ask.Count: > 0 }).Select(o => Of(o.Ask, o.Seconds!.Value, o.Seen.Right));
+
+    public static Glance Of(Ask ask, double seconds, bool right) => new(Seen(ask), ask.Form, seconds, right);
 
     /// <summary>The number that was shown: of "6 and what make 10" it is the 6.</summary>
     private static int Seen(Ask ask) => ask.Kind == AskKind.Part ? ask[1] : ask[0];
@@ -116,14 +118,16 @@ public sealed record GlimpseThreshold(int Number, Form Form, double Seconds, int
     private static double Mean(IReadOnlyList<Glance> looks, double before, double spread)
     {
         var weights = new double[Grid];
+        // The same time comes again and again.
+        var different = looks.CountBy(l => (l.Seconds, l.Right)).ToList();
         for (int i = 0; i < Grid; i++)
         {
             double away = (Logs[i] - before) / spread;
             weights[i] = -away * away / 2;
-            foreach (var look in looks)
+            foreach (var (look, times) in different)
             {
                 double right = Right(Math.Log(look.Seconds) - Logs[i]);
-                weights[i] += Math.Log(look.Right ? right : 1 - right);
+                weights[i] += times * Math.Log(look.Right ? right : 1 - right);
             }
         }
         double most = weights.Max(), sum = 0, all = 0;

@@ -12,15 +12,19 @@ public sealed record MethodWeek(DateOnly Monday, IReadOnlyList<int> Counts)
     public double Share(Outcome outcome) => Watched == 0 ? 0 : (double)Counts[(int)outcome] / Watched;
 
     /// <summary>The weeks up to a day, oldest first; a week without a watched answer is there and empty.</summary>
-    public static IReadOnlyList<MethodWeek> Path(IEnumerable<Observation> observations, DateOnly upTo, int weeks)
+    public static IReadOnlyList<MethodWeek> Path(IEnumerable<Observation> observations, DateOnly upTo, int weeks) =>
+        Path(observations.Where(o => o.Seen.Outcome is not null).Select(o => (o.Day, o.Ask, o.Seen.Outcome!.Value, 1)), upTo, weeks);
+
+    /// <param name="watched">How often an ask was answered in a way on a day.</param>
+    public static IReadOnlyList<MethodWeek> Path(IEnumerable<(DateOnly Day, Ask Ask, Outcome Outcome, int Times)> watched, DateOnly upTo, int weeks)
     {
         var last = MondayOf(upTo);
         var counts = Enumerable.Range(0, weeks).Select(_ => new int[6]).ToArray();
-        foreach (var o in observations)
+        foreach (var (day, ask, outcome, times) in watched)
         {
-            if (o.Seen.Outcome is not { } outcome || o.Day > upTo || o.Ask.Scale != OutcomeScale.Countable) continue;
-            int ago = (last.DayNumber - MondayOf(o.Day).DayNumber) / 7;
-            if (ago < weeks) counts[weeks - 1 - ago][(int)outcome]++;
+            if (day > upTo || ask.Scale != OutcomeScale.Countable) continue;
+            int ago = (last.DayNumber - MondayOf(day).DayNumber) / 7;
+            if (ago < weeks) counts[weeks - 1 - ago][(int)outcome] += times;
         }
         return [.. counts.Select((c, i) => new MethodWeek(last.AddDays(-7 * (weeks - 1 - i)), c))];
     }

@@ -34,10 +34,13 @@ public static class Serving
             SetAsideUnreadableKeys(dataDirectory);
             var database = Database.Open(dataDirectory);
             var app = Build(database, port);
+            app.Services.GetRequiredService<Readiness>().Begin();
             if (demo) DemoHousehold.Fill(database, TimeProvider.System);
             app.Services.GetRequiredService<Files.Imports>().Resume();
-            app.Lifetime.ApplicationStarted.Register(() => Console.WriteLine($"Allowance is at http://localhost:{port}/ — its data is in {dataDirectory}. Stop it with Ctrl+C."));
-            app.Run();
+            app.Start();
+            app.Services.GetRequiredService<Readiness>().MakeReady($"http://localhost:{port}");
+            Console.WriteLine($"Allowance is at http://localhost:{port}/ — its data is in {dataDirectory}. Stop it with Ctrl+C.");
+            app.WaitForShutdown();
             return 0;
         }
         catch (StoreClosedException e)
@@ -147,6 +150,7 @@ public static class Serving
         services.AddSingleton<Tables>();
         services.AddSingleton<Files.Imports>();
         services.AddSingleton<Computing>();
+        services.AddSingleton<Readiness>();
         services.AddRazorPages(options => options.Conventions.ConfigureFilter(new Pages.WholeRequests()))
             // What is missing is told by the page that needs it.
             .AddMvcOptions(options => options.SuppressImplicitRequiredAttributeForNonNullableReferenceTypes = true);
@@ -158,6 +162,7 @@ public static class Serving
     public static void Pipeline(WebApplication app)
     {
         app.Use(Door.Keep);
+        app.Use(app.Services.GetRequiredService<Readiness>().Wait);
         app.UseExceptionHandler("/trouble");
         app.UseStatusCodePagesWithReExecute("/trouble", "?code={0}");
         app.Use(SecurityHeaders);

@@ -73,14 +73,14 @@ public sealed class IndexModel(Household household, Tables tables, SittingLog lo
         var known = household.Log(child);
         var model = household.Model(child);
         var day = household.Today;
-        var proposals = Proposals.All(household.SeatOf(child), model, [.. known.Notes.TakeLast(Proposals.Remembered).Select(o => o.Observation)], tables.LastPlayed(child.Id, Proposals.Frame.Id), household.Approach, day);
+        var proposals = Proposals.All(household.SeatOf(child), model, known.Latest(Proposals.Remembered), tables.LastPlayed(child.Id, Proposals.Frame.Id), household.Approach, day);
         var all = proposals.ToList();
         if (household.OtherGame(child) is { } other) all.Add(other);
         var bands = Enumerable.Range(0, Core.Asks.Feeding.Bands.Count);
         var now = bands.Select(b => model.Standing(b, day)).ToList();
         var due = now.Where(b => b.Word == SkillWord.Resting).OrderBy(b => b.LastMet).Take(MostListed)
             .Select(b => $"{b.SkillBand.Skill.Says}, to {b.SkillBand.Band}, last met {b.LastMet:d MMMM}");
-        return new(child, [.. all.Select(Fitted)], [.. Changed(known, now).Take(MostListed)], [.. due], known.Notes.Count, known.LastDay);
+        return new(child, [.. all.Select(Fitted)], [.. Changed(known, now).Take(MostListed)], [.. due], known.Count, known.LastDay);
     }
 
     /// <summary>Bands whose word changed on the last day she played, and has stayed so.</summary>

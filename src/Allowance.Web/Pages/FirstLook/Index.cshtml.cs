@@ -84,9 +84,9 @@ public sealed class IndexModel(Household household, Entries entries, Observation
         if (IsOpen)
         {
             // What was believed before this look: it decides what is asked, with what was seen in the look itself.
-            var log = household.Log(child);
-            var before = ChildModel.Of(child.AgeOn(log.Notes.Count > 0 ? log.Notes[0].Observation.Day : household.Today) ?? LearnerAnswers.AgeWhereUnknown,
-                log.Notes.Where(n => n.EntryId != Look.Id && n.Observation.Day <= DateOnly.FromDateTime(Look.At.DateTime)).Select(n => n.Observation));
+            var day = DateOnly.FromDateTime(Look.At.DateTime);
+            var before = household.ModelOn(child, day.AddDays(-1)).Copy();
+            foreach (var note in observations.Between(child.Id, day, day).Where(n => n.EntryId != Look.Id)) before.Observe(note.Observation);
             Ask = Core.Learner.FirstLook.Next(before, Seen, Length, Look.At);
             return true;
         }

@@ -31,7 +31,7 @@ public sealed class IndexModel(Household household, Tables tables) : PageModel
 
     private ChildModel model = null!;
     private ChildLog log = null!;
-    private Dictionary<Ask, IReadOnlyList<StoredObservation>> byAsk = [];
+    private ILookup<Ask, AskCount>? counts;
 
     public Player? Child { get; private set; }
 
@@ -68,13 +68,11 @@ public sealed class IndexModel(Household household, Tables tables) : PageModel
         if (Request.Headers.ContainsKey("HX-Request")) return Partial("_Evidence", this);
         Skills = Readiness.Of(model, household.Approach, Day);
         Wall = [.. WallForms.SelectMany(form => Enumerable.Range(0, Most + 1).Where(n => n >= form.Facts().Low && n <= form.Facts().High).Select(n => Stone(form, n)))];
-        var bonds = BondNotes();
-        Cells = [.. from whole in Enumerable.Range(2, Most - 1) from small in Enumerable.Range(0, whole / 2 + 1) select CellOf(whole, small, bonds[(whole, small)])];
-        var notes = log.UpTo(Day);
-        Seen = notes.Count;
-        Methods = MethodWeek.Path(notes.Reverse().TakeWhile(n => n.Observation.Day > Day.AddDays(-7 * Weeks - 7)).Select(n => n.Observation), Day, Weeks);
-        Glimpses = GlimpseThreshold.Of(Glance.Of(log.Asks.SelectMany(NotesOf).OrderBy(n => n.Id).Select(n => n.Observation)));
-        Advice = [.. Proposals.All(household.SeatOf(Child!), household.Model(Child!), [.. log.Notes.TakeLast(Proposals.Remembered).Select(o => o.Observation)], tables.LastPlayed(Child!.Id, Proposals.Frame.Id), household.Approach, household.Today)
+        Cells = [.. from whole in Enumerable.Range(2, Most - 1) from small in Enumerable.Range(0, whole / 2 + 1) select CellOf(whole, small)];
+        Seen = log.CountUpTo(Day);
+        Methods = MethodWeek.Path(log.WatchedByDay(Day.AddDays(-7 * Weeks - 6), Day).Select(w => (w.Day, w.Count.Ask, w.Count.Seen.Outcome!.Value, w.Count.Times)), Day, Weeks);
+        Glimpses = GlimpseThreshold.Of(log.Glimpses(Day));
+        Advice = [.. Proposals.All(household.SeatOf(Child!), household.Model(Child!), log.Latest(Proposals.Remembered), tables.LastPlayed(Child!.Id, Proposals.Frame.Id), household.Approach, household.Today)
             .Select(p => p with { Setup = Drawer.Fit(p.Setup, household.Cupboard) })];
         return Page();
     }
@@ -114,7 +112,7 @@ public sealed class IndexModel(Household household, Tables tables) : PageModel
     {
         ["format"] = "allowance-growth/1",
         ["day"] = $"{Day:yyyy-MM-dd}",
-        ["observations"] = log.UpTo(Day).Count,
+        ["observations"] = log.CountUpTo(Day),
         ["skills"] = new JsonArray([.. bands.Select(b => (JsonNode)new JsonObject
         {
             ["strand"] = b.SkillBand.Skill.Strand.ToString().ToLowerInvariant(),
@@ -146,27 +144,29 @@ public sealed class IndexModel(Household household, Tables tables) : PageModel
 
     private const int EarliestYear = 1990;
 
-    private IReadOnlyList<StoredObservation> NotesOf(Ask ask)
-    {
-        if (!byAsk.TryGetValue(ask, out var notes)) byAsk[ask] = notes = [.. log.Of(ask, Day)];
-        return notes;
-    }
+    /// <summary>How often each ask was noted up to the day.</summary>
+    private ILookup<Ask, AskCount> Counts => counts ??= log.Counts(Day).ToLookup(c => c.Ask);
+
+    private int TimesOf(Ask ask) => Counts[ask].Sum(c => c.Times);
 
     private WallCell Stone(Form form, int n)
     {
         var ask = new Ask(AskKind.Say, n, form);
-        return new(form, n, model.Right(ask, Day), log.Of(ask, Day).Count());
+        return new(form, n, model.Right(ask, Day), TimesOf(ask));
     }
 
-    private ILookup<(int Whole, int Small), StoredObservation> BondNotes() =>
-        log.Asks.Where(a => a.Kind == AskKind.Part && a[1] <= a[0]).SelectMany(a => NotesOf(a).Select(n => (Key: (a[0], Math.Min(a[1], a[0] - a[1])), n))).ToLookup(p => p.Key, p => p.n);
+    private ILookup<(int Whole, int Small), AskCount>? bonds;
 
-    private BondCell CellOf(int whole, int small, IEnumerable<StoredObservation> notes)
+    private ILookup<(int Whole, int Small), AskCount> Bonds =>
+        bonds ??= Counts.Where(a => a.Key.Kind == AskKind.Part && a.Key[1] <= a.Key[0]).SelectMany(a => a).ToLookup(c => (c.Ask[0], Math.Min(c.Ask[1], c.Ask[0] - c.Ask[1])));
+
+    private BondCell CellOf(int whole, int small)
     {
-        var mine = notes.Select(n => n.Observation).ToList();
+        var mine = Bonds[(whole, small)].ToList();
         double right = (model.Right(new Ask(AskKind.Part, whole, small, Form.Numeral), Day) + model.Right(new Ask(AskKind.Part, whole, whole - small, Form.Numeral), Day)) / 2;
-        var usually = mine.Where(o => o.Seen.Outcome >= Outcome.CountedAll).GroupBy(o => o.Seen.Outcome).MaxBy(g => g.Count())?.Key;
-        return new(whole, small, right, Sureness.Of(mine.Count), mine.Count, usually);
+        var usually = mine.Where(c => c.Seen.Outcome >= Outcome.CountedAll).GroupBy(c => c.Seen.Outcome).MaxBy(g => g.Sum(c => c.Times))?.Key;
+        int times = mine.Sum(c => c.Times);
+        return new(whole, small, right, Sureness.Of(times), times, usually);
     }
 
     /// <summary>Reads "bond-7-3", "band-partners-10" or "say-5-dice"; null where it is none of them.</summary>
@@ -176,21 +176,19 @@ public sealed class IndexModel(Household household, Tables tables) : PageModel
         if (parts.Length != 3) return null;
         if (parts[0] == "bond" && int.TryParse(parts[1], out int whole) && int.TryParse(parts[2], out int small) && whole is >= 2 and <= 20 && small >= 0 && small <= whole / 2)
         {
-            var notes = BondNotes()[(whole, small)].OrderBy(n => n.Id).ToList();
-            var bond = CellOf(whole, small, notes);
-            return new($"{bond.Small} and {bond.Large} make {whole}", bond.Right, bond.Firmness.ToString(), bond.Certainty, Newest(notes));
+            var bond = CellOf(whole, small);
+            return new($"{bond.Small} and {bond.Large} make {whole}", bond.Right, bond.Firmness.ToString(), bond.Certainty, Newest(Bonds[(whole, small)].Select(c => c.Ask)));
         }
         if (parts[0] == "say" && int.TryParse(parts[1], out int n) && FormTable.Find(parts[2]) is { } form && n >= form.Facts().Low && n <= form.Facts().High)
         {
-            var notes = NotesOf(new Ask(AskKind.Say, n, form));
-            return new($"{n} as {form.Facts().Label}", Stone(form, n).Right, "", Sureness.Of(notes.Count), Newest(notes));
+            var ask = new Ask(AskKind.Say, n, form);
+            return new($"{n} as {form.Facts().Label}", Stone(form, n).Right, "", Sureness.Of(TimesOf(ask)), Newest([ask]));
         }
         if (parts[0] == "band" && Feeding.Bands.ToList().FindIndex(b => b.Skill.Id == parts[1] && b.Band.ToString() == parts[2]) is var band and >= 0)
         {
             var standing = model.Standing(band, Day);
-            var notes = log.Asks.Where(a => Feeds(a, band)).SelectMany(NotesOf).OrderBy(o => o.Id).ToList();
             string stands = standing.Word.Says() + (standing.Word == SkillWord.Steady && standing.FluentShare is null ? "; right, not yet seen how" : "");
-            return new($"{Core.Materials.Words.Sentence(standing.SkillBand.Skill.Says).TrimEnd('.')}, to {standing.SkillBand.Band}", standing.Right, stands, standing.Certainty, Newest(notes));
+            return new($"{Core.Materials.Words.Sentence(standing.SkillBand.Skill.Says).TrimEnd('.')}, to {standing.SkillBand.Band}", standing.Right, stands, standing.Certainty, Newest(Counts.Select(c => c.Key).Where(a => Feeds(a, band))));
         }
         return null;
     }
@@ -201,7 +199,7 @@ public sealed class IndexModel(Household household, Tables tables) : PageModel
         return bands[..Feeding.Of(ask, bands)].Contains(band);
     }
 
-    private static IReadOnlyList<StoredObservation> Newest(IReadOnlyList<StoredObservation> notes) => [.. notes.Reverse().Take(EvidenceShown)];
+    private IReadOnlyList<StoredObservation> Newest(IEnumerable<Ask> asks) => log.Newest(asks.Distinct(), Day, EvidenceShown);
 
     /// <summary>This page, with nothing chosen.</summary>
     public string Address => $"/growth/{Child!.Id}?most={Most}&day={Day:yyyy-MM-dd}";

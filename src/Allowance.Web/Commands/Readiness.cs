@@ -1,0 +1,39 @@
+namespace Allowance.Web.Commands;
+
+/// <summary>
+/// Nobody is answered before the pages that are opened first have been made once, and what is believed of each child has been
+/// read: the first page of the day takes no longer than the others.
+/// </summary>
+public sealed class Readiness(Household household)
+{
+    private const string Header = "X-Making-Ready";
+
+    private readonly string secret = Guid.NewGuid().ToString("N");
+    private readonly TaskCompletionSource ready = new(TaskCreationOptions.RunContinuationsAsynchronously);
+    private bool waits;
+
+    /// <summary>From now on others wait until all is ready.</summary>
+    public void Begin() => waits = true;
+
+    public async Task Wait(HttpContext context, RequestDelegate next)
+    {
+        if (waits && context.Request.Headers[Header] != secret) await ready.Task.WaitAsync(context.RequestAborted);
+        await next(context);
+    }
+
+    public void MakeReady(string address)
+    {
+        try
+        {
+            using var client = new HttpClient { BaseAddress = new Uri(address) };
+            client.DefaultRequestHeaders.Add(Header, secret);
+            foreach (string page in (string[])["/", .. household.Children.Select(c => $"/growth/{c.Id}"), "/glimpse", "/bench"])
+                client.GetAsync(new Uri(page, UriKind.Relative)).GetAwaiter().GetResult().Dispose();
+        }
+        catch (HttpRequestException)
+        {
+            // Whoever opens a page will be told what is wrong.
+        }
+        ready.SetResult();
+    }
+}
