@@ -1,3 +1,5 @@
+using System.Runtime.InteropServices;
+
 namespace Allowance.Store;
 
 /// <summary>
@@ -13,11 +15,13 @@ public static class HouseholdDirectory
     /// <summary>A file that only its owner may read and write.</summary>
     public static FileStreamOptions Owners(FileMode mode) => new() { Mode = mode, Access = FileAccess.ReadWrite, Share = FileShare.Read, UnixCreateMode = OwnersFile };
 
+    /// <summary>A directory that only its owner may look into.</summary>
+    public static DirectoryInfo OwnersFolder(string path) => Directory.CreateDirectory(path, OwnersDirectory);
+
     /// <summary>Makes the directory where there is none, and takes from others what rights they had in it.</summary>
     internal static void Prepare(string directory)
     {
-        Directory.CreateDirectory(directory, OwnersDirectory);
-        var top = new DirectoryInfo(directory);
+        var top = OwnersFolder(directory);
         Close(top, OwnersDirectory);
         foreach (var inside in top.EnumerateDirectories("*", SearchOption.AllDirectories)) Close(inside, OwnersDirectory);
         foreach (var file in top.EnumerateFiles("*", SearchOption.AllDirectories)) Close(file, OwnersFile);
@@ -34,6 +38,8 @@ public static class HouseholdDirectory
     {
         try
         {
+            // Whatever this process makes from now on is its owner's alone, also what libraries make.
+            _ = Umask(Convert.ToInt32("077", 8));
             Prepare(directory);
             return new FileStream(Path.Combine(directory, LockName), new FileStreamOptions { Mode = FileMode.OpenOrCreate, Access = FileAccess.ReadWrite, Share = FileShare.None, UnixCreateMode = OwnersFile });
         }
@@ -46,6 +52,10 @@ public static class HouseholdDirectory
             throw StoreClosedException.NotUsable(directory, e);
         }
     }
+
+    [DllImport("libc", EntryPoint = "umask", ExactSpelling = true)]
+    [DefaultDllImportSearchPaths(DllImportSearchPath.SafeDirectories)]
+    private static extern int Umask(int mask);
 
     /// <summary>Removes all that lies in a directory that is held.</summary>
     public static void Empty(string directory)

@@ -86,7 +86,8 @@ public sealed class SittingLog(Database database)
     /// <returns>False where the post was taken already, or somebody else wrote in between.</returns>
     public bool Append(long id, int known, string? post, IReadOnlyList<NewEvent> events, IReadOnlyList<long?> seats, int seatsNow = int.MaxValue) => database.WriteOnce(post, (connection, transaction) =>
     {
-        if (connection.ExecuteScalar<int>("select count(*) from sitting_event where sitting_id = @id", new { id }, transaction) != known) return null;
+        // Somebody else wrote in between, or the sitting went with the last of those who played.
+        if (connection.QueryFirstOrDefault<int?>("select (select count(*) from sitting_event where sitting_id = @id) from sitting where id = @id", new { id }, transaction) != known) return null;
         Add(connection, transaction, id, known, events, [.. seats], seatsNow);
         return id;
     }) is { Now: true };

@@ -4,17 +4,18 @@ using Microsoft.AspNetCore.Mvc.Filters;
 namespace Allowance.Web;
 
 /// <summary>At most two computations at a time, so that pages go on being answered; others wait their turn.</summary>
-public sealed class Computing : IDisposable
+/// <param name="longestWait">How long one waits for a turn.</param>
+public sealed class Computing(TimeSpan longestWait) : IDisposable
 {
     public const int AtOnce = 2;
 
-    public static readonly TimeSpan LongestWait = TimeSpan.FromSeconds(10);
-
     private readonly SemaphoreSlim places = new(AtOnce);
+
+    public Computing() : this(TimeSpan.FromSeconds(10)) { }
 
     /// <returns>A place, to be given back; null where none came free in time.</returns>
     /// <exception cref="OperationCanceledException">Nobody waits any longer.</exception>
-    public async Task<IDisposable?> Enter(CancellationToken left) => await places.WaitAsync(LongestWait, left) ? new Place(places) : null;
+    public async Task<IDisposable?> Enter(CancellationToken left) => await places.WaitAsync(longestWait, left) ? new Place(places) : null;
 
     public void Dispose() => places.Dispose();
 

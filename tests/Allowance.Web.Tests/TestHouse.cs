@@ -37,6 +37,8 @@ public sealed partial class TestHouse : IAsyncDisposable
 
     public HttpClient Client { get; private set; } = null!;
 
+    public CookieContainer Cookies => cookies;
+
     public T Get<T>() where T : notnull => app.Services.GetRequiredService<T>();
 
     private WebApplication Start()

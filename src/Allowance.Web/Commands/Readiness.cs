@@ -6,6 +6,9 @@ namespace Allowance.Web.Commands;
 /// </summary>
 public sealed class Readiness(Household household)
 {
+    /// <summary>The first time pages are compiled, the second time they run as they will.</summary>
+    private const int Rounds = 2;
+
     private const string Header = "X-Making-Ready";
 
     private readonly string secret = Guid.NewGuid().ToString("N");
@@ -27,8 +30,9 @@ public sealed class Readiness(Household household)
         {
             using var client = new HttpClient { BaseAddress = new Uri(address) };
             client.DefaultRequestHeaders.Add(Header, secret);
-            foreach (string page in (string[])["/", .. household.Children.Select(c => $"/growth/{c.Id}"), "/glimpse", "/bench"])
-                client.GetAsync(new Uri(page, UriKind.Relative)).GetAwaiter().GetResult().Dispose();
+            for (int round = 0; round < Rounds; round++)
+                foreach (string page in (string[])["/", .. household.Children.Select(c => $"/growth/{c.Id}"), "/glimpse", "/bench"])
+                    client.GetAsync(new Uri(page, UriKind.Relative)).GetAwaiter().GetResult().Dispose();
         }
         catch (HttpRequestException)
         {

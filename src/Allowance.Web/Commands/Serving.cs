@@ -133,7 +133,7 @@ public static class Serving
 
     public static void Compose(IServiceCollection services, Database database)
     {
-        services.AddDataProtection().SetApplicationName("Allowance").PersistKeysToFileSystem(Directory.CreateDirectory(KeysOf(database.Directory), UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute));
+        services.AddDataProtection().SetApplicationName("Allowance").PersistKeysToFileSystem(HouseholdDirectory.OwnersFolder(KeysOf(database.Directory)));
         services.AddSingleton(TimeProvider.System);
         services.AddSingleton(database);
         services.AddSingleton<Players>();

@@ -33,7 +33,7 @@ public sealed class Imports(Database database, Entries entries, Observations obs
     /// <returns>The name under which it waits.</returns>
     public string Keep(Stream file)
     {
-        Directory.CreateDirectory(Folder);
+        HouseholdDirectory.OwnersFolder(Folder);
         foreach (var old in new DirectoryInfo(Folder).GetFiles().Where(f => f.LastWriteTimeUtc < clock.GetUtcNow().UtcDateTime - LongestWait)) old.Delete();
         string name = Guid.NewGuid().ToString("N");
         using var to = new FileStream(FileOf(name), HouseholdDirectory.Owners(FileMode.CreateNew));

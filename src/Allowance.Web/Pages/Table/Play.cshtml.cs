@@ -363,7 +363,11 @@ public sealed partial class PlayModel(Tables tables, Household household, Comput
             JustNoted = null;
             Picked = [];
         }
-        if (events.Count > 0) Table = tables.Find(id)!;
+        if (events.Count > 0)
+        {
+            if (tables.Find(id) is not { } now) return NotFound();
+            Table = now;
+        }
         mover = null;
         return IsFragment ? Partial(View, this) : Picked.Count == 0 && Message.Length == 0 && Hint is null ? Redirect($"/table/{id}") : Page();
     }
