@@ -145,7 +145,12 @@ public sealed class Household(Players players, Settings settings, Things things,
 
     private Facts FactsOf(Setup setup, Budget budget)
     {
+        string link = setup.ToLink();
+        if (facts.TryGetValue(link, out var known)) return known;
+        var made = Forecaster.FactsOf(setup, Behaviour.Plain, budget);
         if (facts.Count > 500) facts.Clear();
-        return facts.GetOrAdd(setup.ToLink(), _ => Forecaster.FactsOf(setup, Behaviour.Plain, budget));
+        // What there was no time for now may be counted in a quieter moment.
+        if (!made.WerePlayed) facts[link] = made;
+        return made;
     }
 }

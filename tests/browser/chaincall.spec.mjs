@@ -1,4 +1,4 @@
-import { expect, test } from "@playwright/test";
+import { expect, test } from "./house.mjs";
 import { open } from "./strip.mjs";
 
 test("a chain of one more is played round to its first card", async ({ page }) => {

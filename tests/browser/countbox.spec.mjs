@@ -1,4 +1,4 @@
-import { expect, test } from "@playwright/test";
+import { expect, test } from "./house.mjs";
 import { open } from "./strip.mjs";
 
 test("fives and ones: each call is answered by one tap, with real things too, and the forms are chosen by boxes", async ({ page }) => {

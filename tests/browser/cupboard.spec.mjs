@@ -1,5 +1,5 @@
 import AxeBuilder from "@axe-core/playwright";
-import { expect, test } from "@playwright/test";
+import { expect, test } from "./house.mjs";
 import { open } from "./strip.mjs";
 
 test("a thing is put in by keyboard, found by the games, and taken out again", async ({ page }) => {

@@ -1,5 +1,5 @@
 import AxeBuilder from "@axe-core/playwright";
-import { expect, test } from "@playwright/test";
+import { expect, test } from "./house.mjs";
 import { open } from "./strip.mjs";
 
 // Every game that is led by calls or dice, once from the bench to its end, by keyboard.

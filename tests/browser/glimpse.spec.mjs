@@ -1,5 +1,5 @@
 import AxeBuilder from "@axe-core/playwright";
-import { expect, test } from "@playwright/test";
+import { expect, test } from "./house.mjs";
 import { open } from "./strip.mjs";
 
 // The browser's clock is held, so that every frame is 16 ms and a time shown can be told to the millisecond.

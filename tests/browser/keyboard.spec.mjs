@@ -1,4 +1,4 @@
-import { expect, test } from "@playwright/test";
+import { expect, test } from "./house.mjs";
 
 // The whole way without a mouse.
 test("from today to growth by keyboard only", async ({ page }) => {

@@ -1,5 +1,5 @@
 import AxeBuilder from "@axe-core/playwright";
-import { expect, test } from "@playwright/test";
+import { expect, test } from "./house.mjs";
 
 // Knowing the child: the first look, growth and its evidence, the logbook, typing in and bringing in.
 

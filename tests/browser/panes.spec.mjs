@@ -1,4 +1,4 @@
-import { expect, test } from "@playwright/test";
+import { expect, test } from "./house.mjs";
 import { open } from "./strip.mjs";
 
 test("nine panes for two: calls are covered on both boards until a line is full", async ({ page }) => {

@@ -1,33 +1,14 @@
-import { spawn } from "node:child_process";
 import { mkdtempSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { expect, test } from "@playwright/test";
+import { expect, kill, serve, test } from "./house.mjs";
 
 const port = 5392;
 const base = `http://localhost:${port}`;
 
-function serve(data) {
-  const server = spawn("dotnet", ["../../.out/web/Allowance.Web.dll", "serve", "--port", String(port), "--data", data], { stdio: ["ignore", "pipe", "inherit"] });
-  const ready = new Promise((resolve, reject) => {
-    let said = "";
-    server.stdout.on("data", (text) => (said += text).includes("Allowance is at") && resolve());
-    server.on("exit", (code) => reject(new Error(`the server ended with ${code}`)));
-  });
-  return { server, ready };
-}
-
-async function kill(server) {
-  server.removeAllListeners("exit");
-  if (server.exitCode !== null || server.signalCode !== null) return;
-  const gone = new Promise((resolve) => server.once("exit", resolve));
-  server.kill("SIGKILL");
-  await gone;
-}
-
 test("an empty household begins, plays, is cut off, and goes on at the same turn", async ({ page }) => {
   const data = mkdtempSync(join(tmpdir(), "allowance-resume-"));
-  let { server, ready } = serve(data);
+  let { server, ready } = await serve("serve", port, data);
   await ready;
   try {
     await page.goto(base);
@@ -46,7 +27,7 @@ test("an empty household begins, plays, is cut off, and goes on at the same turn
     const at = page.url();
 
     await kill(server);
-    ({ server, ready } = serve(data));
+    ({ server, ready } = await serve("serve", port, data));
     await ready;
     await page.goto(at);
     expect(await cards.evaluateAll((list) => list.map((c) => c.getAttribute("aria-label")))).toEqual(before);
@@ -61,7 +42,7 @@ test("an empty household begins, plays, is cut off, and goes on at the same turn
 
 test("a key pressed while the server is away is noted when it is back", async ({ page }) => {
   const data = mkdtempSync(join(tmpdir(), "allowance-away-"));
-  let { server, ready } = serve(data);
+  let { server, ready } = await serve("serve", port, data);
   await ready;
   try {
     await page.goto(`${base}/start`);
@@ -72,7 +53,7 @@ test("a key pressed while the server is away is noted when it is back", async ({
     await kill(server);
     await page.getByRole("button", { name: "saw it" }).click();
     await expect(page.locator("form.waiting")).toHaveCount(1);
-    ({ server, ready } = serve(data));
+    ({ server, ready } = await serve("serve", port, data));
     await ready;
     await expect(page.locator(".message")).toHaveText("Noted: saw it.", { timeout: 20_000 });
   } finally {

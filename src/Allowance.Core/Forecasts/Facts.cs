@@ -54,6 +54,9 @@ public sealed class Facts
 
     public IReadOnlyList<(string Name, Fact Fact)> All => items;
 
+    /// <summary>There was no time to work them out: they come from games that were played.</summary>
+    public bool WerePlayed { get; set; }
+
     /// <summary>The exact distribution of turns of a game without lost turns, where the frame knows it.</summary>
     public Pmf? Turns { get; set; }
 

@@ -178,7 +178,9 @@ public static class Forecaster
         }
         catch (BudgetSpentException)
         {
-            return frame.PlayedFacts(setup, behaviour, budget!.Playing(FactsShare));
+            var played = frame.PlayedFacts(setup, behaviour, budget!.Playing(FactsShare));
+            played.WerePlayed = true;
+            return played;
         }
     }
 
@@ -238,7 +240,7 @@ public static class Forecaster
     private static Facts WithSimulated(Frame frame, Setup setup, Facts exact, GameTally tally, SimulationPlan plan, int played)
     {
         double n = played;
-        var all = new Facts { Turns = exact.Turns };
+        var all = new Facts { Turns = exact.Turns, WerePlayed = exact.WerePlayed };
         foreach (var (name, fact) in exact.All) all[name] = fact;
         foreach (string name in frame.SimulatedFacts(setup).Where(f => exact.Find(f) is null))
             all[name] = name switch

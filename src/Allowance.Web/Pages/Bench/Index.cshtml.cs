@@ -136,13 +136,17 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
         Remark = HouseRule();
     }
 
+    /// <summary>Facts that are counted elsewhere were played here.</summary>
+    public bool WasPlayed { get; private set; }
+
     private void Picture(Forecast forecast)
     {
+        WasPlayed = forecast.Facts.WerePlayed;
         var frame = Catalogue.Of(Setup);
         var spending = Budget.Exactly();
         try
         {
-            Told = frame.InWords(Setup, forecast.Facts, 60 * forecast.Minutes.Mean / Math.Max(1, forecast.Turns.Mean), spending);
+            Told = forecast.Facts.All.Count == 0 ? null : frame.InWords(Setup, forecast.Facts, 60 * forecast.Minutes.Mean / Math.Max(1, forecast.Turns.Mean), spending);
             Journeys = frame.Journeys(Setup, spending);
             Choices = frame.Choices(Setup);
         }
