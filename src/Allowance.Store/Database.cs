@@ -25,8 +25,10 @@ public sealed class HouseholdGoneException(string file)
 /// </summary>
 public sealed class Database
 {
-    /// <summary>How long another program may hold the file before that is told, in seconds.</summary>
+    /// <summary>How long another program may hold the file before that is told, in seconds; and how long one waits in line for it.</summary>
     private const int Patience = 2;
+
+    private static readonly TimeSpan LongestLine = TimeSpan.FromSeconds(1.5);
 
     private const string Name = "allowance.db", CopiesPrefix = "allowance.before-";
 
@@ -168,15 +170,27 @@ public sealed class Database
 
     /// <summary>Runs in one transaction; what it wrote is durable when this returns.</summary>
     /// <exception cref="HouseholdGoneException">The file is no longer where it was: what was written may be lost.</exception>
-    public T Write<T>(Func<SqliteConnection, IDbTransaction, T> work)
+    public T Write<T>(Func<SqliteConnection, IDbTransaction, T> work) => Alone(connection =>
     {
+        using var transaction = connection.BeginTransaction();
+        var result = work(connection, transaction);
+        transaction.Commit();
+        return result;
+    });
+
+    /// <summary>Nobody else of this process writes meanwhile. Where the line does not move, another program holds up whoever stands at its head.</summary>
+    private T Alone<T>(Func<SqliteConnection, T> work)
+    {
+        if (!writing.TryEnter(LongestLine)) throw new SqliteException("The file is held.", SQLITE_BUSY);
         T result;
-        lock (writing)
+        try
         {
             using var connection = Connect();
-            using var transaction = connection.BeginTransaction();
-            result = work(connection, transaction);
-            transaction.Commit();
+            result = work(connection);
+        }
+        finally
+        {
+            writing.Exit();
         }
         Stand();
         return result;
@@ -198,13 +212,13 @@ public sealed class Database
     public void Scour()
     {
         foreach (string copy in System.IO.Directory.GetFiles(Directory, CopiesPrefix + "*")) System.IO.File.Delete(copy);
-        lock (writing)
+        Alone(connection =>
         {
-            using var connection = Connect();
             connection.Execute("vacuum");
             // Whoever still reads is done within a moment.
             for (int tries = 0; tries < 50 && connection.QueryFirst<(long Busy, long, long)>("pragma wal_checkpoint(truncate)").Busy != 0; tries++) Thread.Sleep(20);
-        }
+            return 0;
+        });
     }
 
     /// <summary>The tables of a household: those that others point to first, and last those that triggers fill.</summary>
@@ -214,30 +228,24 @@ public sealed class Database
     ];
 
     /// <summary>Takes over all of a household that was made in another file, in one transaction; nothing where somebody lives here already.</summary>
-    public void TakeOver(string other)
+    public void TakeOver(string other) => Alone(connection =>
     {
-        lock (writing)
+        connection.Execute("attach @other as made", new { other });
+        try
         {
-            using var connection = Connect();
-            connection.Execute("attach @other as made", new { other });
-            try
-            {
-                using var transaction = connection.BeginTransaction();
-                connection.Execute("pragma defer_foreign_keys = on", transaction: transaction);
-                if (connection.ExecuteScalar<int>("select count(*) from player", transaction: transaction) == 0)
-                {
-                    // Names of tables cannot be parameters.
-                    foreach (string table in Household) connection.Execute($"delete from main.{table}; insert into main.{table} select * from made.{table}", transaction: transaction);
-                }
-                transaction.Commit();
-            }
-            finally
-            {
-                connection.Execute("detach made");
-            }
+            using var transaction = connection.BeginTransaction();
+            connection.Execute("pragma defer_foreign_keys = on", transaction: transaction);
+            if (connection.ExecuteScalar<int>("select count(*) from player", transaction: transaction) > 0) return 0;
+            // Names of tables cannot be parameters.
+            foreach (string table in Household) connection.Execute($"delete from main.{table}; insert into main.{table} select * from made.{table}", transaction: transaction);
+            transaction.Commit();
+            return Household.Length;
         }
-        Stand();
-    }
+        finally
+        {
+            connection.Execute("detach made");
+        }
+    });
 
     private sealed class InstantHandler : SqlMapper.TypeHandler<DateTimeOffset>
     {

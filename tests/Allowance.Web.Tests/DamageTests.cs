@@ -207,10 +207,12 @@ public sealed class DamageTests : IDisposable
             command.ExecuteNonQuery();
         }
         var post = house.Post("/house?handler=Add", ("name", "Ada"), ("kind", "child"));
+        var second = house.Post("/house?handler=Add", ("name", "Bea"), ("kind", "child"));
         foreach (string page in (string[])["/", "/house", "/growth/1", "/logbook"]) await house.Page(page);
         var (status, body, _) = await post;
         Assert.Equal(HttpStatusCode.ServiceUnavailable, status);
         Assert.Contains("Another program holds", body, StringComparison.Ordinal);
+        Assert.Equal(HttpStatusCode.ServiceUnavailable, (await second).Status);
         other.Close();
         Assert.Equal(HttpStatusCode.OK, (await house.Post("/house?handler=Add", ("name", "Ada"), ("kind", "child"))).Status);
     }

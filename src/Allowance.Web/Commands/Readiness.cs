@@ -34,10 +34,13 @@ public sealed class Readiness(Household household)
                 foreach (string page in (string[])["/", .. household.Children.Select(c => $"/growth/{c.Id}"), "/glimpse", "/bench"])
                     client.GetAsync(new Uri(page, UriKind.Relative)).GetAwaiter().GetResult().Dispose();
         }
-        catch (HttpRequestException)
+        catch (Exception e) when (e is HttpRequestException or TaskCanceledException)
         {
             // Whoever opens a page will be told what is wrong.
         }
-        ready.SetResult();
+        finally
+        {
+            ready.SetResult();
+        }
     }
 }
