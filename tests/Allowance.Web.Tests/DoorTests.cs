@@ -1,6 +1,8 @@
 using System.Net;
 using System.Text;
 using Allowance.Store;
+using Allowance.Web.Commands;
+using Microsoft.AspNetCore.Http;
 
 namespace Allowance.Web.Tests;
 
@@ -37,6 +39,24 @@ public sealed class DoorTests : IAsyncDisposable
     {
         foreach (string path in (string[])["/start", "/plaintext", "/app.js", "/openapi/v1.json"])
             Assert.Equal(status, (int)(await Ask(HttpMethod.Get, path, ("Host", host))).StatusCode);
+    }
+
+    [Theory]
+    [InlineData(80, "localhost", true)]
+    [InlineData(80, "localhost:80", true)]
+    [InlineData(5210, "localhost", false)]
+    public async Task At_the_usual_port_browsers_leave_it_out(int port, string host, bool isLetIn)
+    {
+        var context = new DefaultHttpContext();
+        context.Connection.LocalPort = port;
+        context.Request.Host = new(host);
+        bool letIn = false;
+        await Door.Keep(context, _ =>
+        {
+            letIn = true;
+            return Task.CompletedTask;
+        });
+        Assert.Equal(isLetIn, letIn);
     }
 
     [Theory]

@@ -26,6 +26,8 @@ test("a first look: begun, left, taken up again, undone, told", async ({ page })
   await page.getByText("Mags’s first look was begun").getByRole("link").click();
   for (let n = 2; n <= 12; n++) {
     await expect(count).toContainText(`${n} of at most 12`);
+    // The page is there before its script has come, which hears the keys.
+    await page.waitForLoadState("load");
     await page.keyboard.press(n % 5 === 0 ? "g" : "a");
     if (n < 12) await expect(count).toContainText(`${n + 1} of at most 12`);
   }

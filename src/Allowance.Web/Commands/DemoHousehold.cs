@@ -71,13 +71,20 @@ public static class DemoHousehold
     public static void Fill(Database database, TimeProvider clock)
     {
         if (new Players(database).All().Count > 0) return;
-        string aside = Path.Combine(database.Directory, "making");
-        if (Directory.Exists(aside)) Directory.Delete(aside, true);
-        var made = Database.Open(aside, isDurable: false);
+        DropUnfinished(database.Directory);
+        var made = Database.Open(Aside(database.Directory), isDurable: false);
         Make(made, clock);
         database.TakeOver(made.File);
         made.Close();
-        Directory.Delete(aside, true);
+        DropUnfinished(database.Directory);
+    }
+
+    private static string Aside(string directory) => Path.Combine(directory, "making");
+
+    /// <summary>What was left of a demonstration whose making was broken off.</summary>
+    public static void DropUnfinished(string directory)
+    {
+        if (Directory.Exists(Aside(directory))) Directory.Delete(Aside(directory), true);
     }
 
     private static void Make(Database database, TimeProvider clock)

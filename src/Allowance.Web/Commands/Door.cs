@@ -9,6 +9,9 @@ namespace Allowance.Web.Commands;
 /// </summary>
 public static class Door
 {
+    /// <summary>Browsers leave it out.</summary>
+    private const int UsualPort = 80;
+
     private static readonly string[] Names = ["localhost", "127.0.0.1", "[::1]"];
 
     public static Task Keep(HttpContext context, RequestDelegate next)
@@ -21,7 +24,7 @@ public static class Door
     private static bool IsOurName(HttpContext context)
     {
         var host = context.Request.Host;
-        return host.HasValue && Names.Contains(host.Host, StringComparer.OrdinalIgnoreCase) && host.Port == context.Connection.LocalPort;
+        return host.HasValue && Names.Contains(host.Host, StringComparer.OrdinalIgnoreCase) && (host.Port ?? UsualPort) == context.Connection.LocalPort;
     }
 
     /// <summary>Browsers say where a request comes from. Somebody who follows a link hither by her own hand is let in, to look.</summary>

@@ -31,6 +31,7 @@ public static class Serving
             ThreadPool.SetMinThreads(LeastThreads, LeastThreads);
             using var held = HouseholdDirectory.Hold(dataDirectory);
             if (demo && dataDirectory == DataDirectory.ForDemo) HouseholdDirectory.Empty(dataDirectory);
+            DemoHousehold.DropUnfinished(dataDirectory);
             SetAsideUnreadableKeys(dataDirectory);
             var database = Database.Open(dataDirectory);
             var app = Build(database, port);

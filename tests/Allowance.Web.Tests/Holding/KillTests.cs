@@ -191,6 +191,7 @@ public sealed class KillTests : IDisposable
         }
         using var last = await Server.Start("demo", directory);
         Assert.Equal(5, Ask<int>("select count(*) from player"));
+        Assert.Empty(Directory.GetDirectories(directory, "making"));
         await using var clean = new TestHouse(demo: true);
         Assert.Equal(clean.Get<Players>().All().Sum(p => clean.Get<Observations>().Of(p.Id).Count), Ask<int>("select count(*) from observation"));
         Assert.Contains("Fenwick Halt", await last.Client.GetStringAsync(new Uri("/house", UriKind.Relative)), StringComparison.Ordinal);
