@@ -222,7 +222,7 @@ public sealed class Database
     }
 
     /// <summary>The tables of a household: those that others point to first, and last those that triggers fill.</summary>
-    internal static readonly string[] Household =
+    internal static readonly string[] HouseholdTables =
     [
         "player", "setting", "saved_setup", "thing", "sitting", "entry", "sitting_seat", "sitting_event", "entry_player", "observation", "estimate", "asked", "log_state", "met",
     ];
@@ -237,9 +237,9 @@ public sealed class Database
             connection.Execute("pragma defer_foreign_keys = on", transaction: transaction);
             if (connection.ExecuteScalar<int>("select count(*) from player", transaction: transaction) > 0) return 0;
             // Names of tables cannot be parameters.
-            foreach (string table in Household) connection.Execute($"delete from main.{table}; insert into main.{table} select * from made.{table}", transaction: transaction);
+            foreach (string table in HouseholdTables) connection.Execute($"delete from main.{table}; insert into main.{table} select * from made.{table}", transaction: transaction);
             transaction.Commit();
-            return Household.Length;
+            return HouseholdTables.Length;
         }
         finally
         {

@@ -29,7 +29,14 @@ public static class HouseholdDirectory
 
     private static void Close(FileSystemInfo entry, UnixFileMode mode)
     {
-        if (entry.LinkTarget is null && (entry.UnixFileMode & ~mode) != 0) entry.UnixFileMode &= mode;
+        try
+        {
+            if (entry.LinkTarget is null && (entry.UnixFileMode & ~mode) != 0) entry.UnixFileMode &= mode;
+        }
+        catch (Exception e) when (e is FileNotFoundException or DirectoryNotFoundException)
+        {
+            // The log beside the file comes and goes with those who have it open.
+        }
     }
 
     /// <summary>Holds the directory until the holder is disposed, or its process ends however it may.</summary>

@@ -174,7 +174,7 @@ public sealed class DamageTests : IDisposable
             (() => File.Move(house.Database.File, house.Database.File + ".old"), () => File.Move(house.Database.File + ".old", house.Database.File)),
             (() => { File.Move(house.Database.File, house.Database.File + ".old"); File.Copy(house.Database.File + ".old", house.Database.File); }, () => File.Move(house.Database.File + ".old", house.Database.File, true)),
         };
-        string token = System.Text.RegularExpressions.Regex.Match(await house.Page("/start"), "name=\"__RequestVerificationToken\" type=\"hidden\" value=\"([^\"]+)\"").Groups[1].Value;
+        string token = TestHouse.TokenOf(await house.Page("/start"));
         async Task<HttpResponseMessage> Add(string name)
         {
             using var form = new FormUrlEncodedContent([KeyValuePair.Create("name", name), KeyValuePair.Create("kind", "child"), KeyValuePair.Create("__RequestVerificationToken", token)]);
@@ -227,7 +227,7 @@ public sealed class DamageTests : IDisposable
         using var reader = command.ExecuteReader();
         var tables = new List<string>();
         while (reader.Read()) tables.Add(reader.GetString(0));
-        Assert.Equal(tables.Order(), Database.Household.Order());
+        Assert.Equal(tables.Order(), Database.HouseholdTables.Order());
     }
 
     [Fact]

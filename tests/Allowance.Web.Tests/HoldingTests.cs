@@ -11,7 +11,7 @@ using Allowance.Web.Files;
 namespace Allowance.Web.Tests;
 
 /// <summary>Bad input is told in words, posts may come twice, and nothing that was noted is lost or doubled.</summary>
-public sealed partial class HoldingTests : IAsyncDisposable
+public sealed class HoldingTests : IAsyncDisposable
 {
     private readonly TestHouse house = new();
     private readonly long otis, mags;
@@ -66,20 +66,17 @@ public sealed partial class HoldingTests : IAsyncDisposable
     [InlineData("/logbook/import?handler=Take", 200, "waiting=00000000000000000000000000000000&names=a&players=1&names=a&players=1")]
     public async Task What_was_an_error_on_a_post_is_answered(string path, int status, string form)
     {
-        string token = Token().Match(await house.Page("/house")).Groups[1].Value;
+        string token = TestHouse.TokenOf(await house.Page("/house"));
         using var client = new HttpClient(new HttpClientHandler { CookieContainer = house.Cookies, AllowAutoRedirect = false }) { BaseAddress = house.Client.BaseAddress };
         using var content = new StringContent($"{form}&__RequestVerificationToken={Uri.EscapeDataString(token)}", Encoding.UTF8, "application/x-www-form-urlencoded");
         var response = await client.PostAsync(new Uri(path, UriKind.Relative), content);
         Assert.Equal(status, (int)response.StatusCode);
     }
 
-    [GeneratedRegex("name=\"__RequestVerificationToken\" type=\"hidden\" value=\"([^\"]+)\"")]
-    private static partial Regex Token();
-
     [Fact]
     public async Task A_referer_that_is_no_address_changes_nothing()
     {
-        string token = Token().Match(await house.Page("/house")).Groups[1].Value;
+        string token = TestHouse.TokenOf(await house.Page("/house"));
         using var request = new HttpRequestMessage(HttpMethod.Post, "/bench?handler=Forget&id=7") { Content = new FormUrlEncodedContent([KeyValuePair.Create("__RequestVerificationToken", token)]) };
         request.Headers.TryAddWithoutValidation("Referer", "no address");
         Assert.Equal(HttpStatusCode.OK, (await house.Client.SendAsync(request)).StatusCode);

@@ -75,18 +75,21 @@ public sealed partial class TestHouse : IAsyncDisposable
     /// <summary>Posts a form with the token of some page.</summary>
     public async Task<(HttpStatusCode Status, string Body, Uri At)> Post(string path, params (string Key, string Value)[] fields)
     {
-        string token = Token().Match(await Page("/house")).Groups[1].Value;
+        string token = TokenOf(await Page("/house"));
         using var form = new FormUrlEncodedContent([.. fields.Select(f => KeyValuePair.Create(f.Key, f.Value)), KeyValuePair.Create("__RequestVerificationToken", token)]);
         var response = await Client.PostAsync(new Uri(path, UriKind.Relative), form);
         return (response.StatusCode, await response.Content.ReadAsStringAsync(), response.RequestMessage!.RequestUri!);
     }
+
+    /// <summary>The proof that a form is ours, as a page holds it.</summary>
+    public static string TokenOf(string page) => Token().Match(page).Groups[1].Value;
 
     [GeneratedRegex("name=\"__RequestVerificationToken\" type=\"hidden\" value=\"([^\"]+)\"")]
     private static partial Regex Token();
 
     public async Task<string> PostFile(string path, string content)
     {
-        string token = Token().Match(await Page("/house")).Groups[1].Value;
+        string token = TokenOf(await Page("/house"));
         using var form = new MultipartFormDataContent { { new StringContent(token), "__RequestVerificationToken" }, { new StringContent(content), "file", "setup.json" } };
         var response = await Client.PostAsync(new Uri(path, UriKind.Relative), form);
         return await response.Content.ReadAsStringAsync();

@@ -35,11 +35,11 @@ public static class Serving
             SetAsideUnreadableKeys(dataDirectory);
             var database = Database.Open(dataDirectory);
             var app = Build(database, port);
-            app.Services.GetRequiredService<Readiness>().Begin();
+            app.Services.GetRequiredService<FirstPages>().Begin();
             if (demo) DemoHousehold.Fill(database, TimeProvider.System);
             app.Services.GetRequiredService<Files.Imports>().Resume();
             app.Start();
-            app.Services.GetRequiredService<Readiness>().MakeReady($"http://localhost:{port}");
+            app.Services.GetRequiredService<FirstPages>().MakeReady($"http://localhost:{port}");
             Console.WriteLine($"Allowance is at http://localhost:{port}/ — its data is in {dataDirectory}. Stop it with Ctrl+C.");
             app.WaitForShutdown();
             return 0;
@@ -151,7 +151,7 @@ public static class Serving
         services.AddSingleton<Tables>();
         services.AddSingleton<Files.Imports>();
         services.AddSingleton<Computing>();
-        services.AddSingleton<Readiness>();
+        services.AddSingleton<FirstPages>();
         services.AddRazorPages(options => options.Conventions.ConfigureFilter(new Pages.WholeRequests()))
             // What is missing is told by the page that needs it.
             .AddMvcOptions(options => options.SuppressImplicitRequiredAttributeForNonNullableReferenceTypes = true);
@@ -163,7 +163,7 @@ public static class Serving
     public static void Pipeline(WebApplication app)
     {
         app.Use(Door.Keep);
-        app.Use(app.Services.GetRequiredService<Readiness>().Wait);
+        app.Use(app.Services.GetRequiredService<FirstPages>().Wait);
         app.UseExceptionHandler("/trouble");
         app.UseStatusCodePagesWithReExecute("/trouble", "?code={0}");
         app.Use(SecurityHeaders);

@@ -104,7 +104,7 @@ public sealed class KillTests : IDisposable
         var sent = new List<Sent>();
         using (var first = await Server.Start("serve", directory))
         {
-            string token = TokenOf(await first.Client.GetStringAsync(new Uri("/start", UriKind.Relative)));
+            string token = await first.Token();
             foreach (string name in (string[])["Otis", "Mags"]) await first.Post(token, "/start?handler=Who", ("name", name), ("kind", "child"), ("born", "2021-07"));
         }
         for (int kill = 0; kill < Scale.Of(4, 250); kill++)
@@ -134,8 +134,6 @@ public sealed class KillTests : IDisposable
         for (int id = 1; id <= Ask<int>("select max(id) from sitting"); id += Scale.Of(1, 7)) Assert.Equal(HttpStatusCode.OK, (await last.Client.GetAsync(new Uri($"/table/{id}", UriKind.Relative))).StatusCode);
         Assert.True(sent.Count(p => p.Acknowledged) >= 5, "hardly anything was acknowledged, so that little was tried");
     }
-
-    private static string TokenOf(string page) => Regex.Match(page, "name=\"__RequestVerificationToken\" type=\"hidden\" value=\"([^\"]+)\"").Groups[1].Value;
 
     /// <summary>How often what a post brought is there, whole.</summary>
     private int Times(Sent post) => post.Kind switch

@@ -62,7 +62,7 @@ public sealed class LoadTests : IDisposable
         bool refused = false;
         using (var server = await Server.Start("serve", directory, largestFile: 600))
         {
-            string token = await TokenFor(server);
+            string token = await server.Token();
             await server.Post(token, "/start?handler=Who", ("name", "Otis"), ("kind", "child"));
             for (int n = 0; n < 400 && !refused; n++)
             {
@@ -86,11 +86,8 @@ public sealed class LoadTests : IDisposable
         command.CommandText = "select count(*) from entry";
         Assert.Equal(acknowledged, Convert.ToInt32(command.ExecuteScalar()));
         // With room again, the same post is taken.
-        string fresh = await TokenFor(again);
+        string fresh = await again.Token();
         Assert.True((await again.Post(fresh, "/logbook?handler=Words", ("player", "1"), ("note", "room again"), ("post", $"p{acknowledged}"))).IsSuccessStatusCode);
         Assert.Equal(acknowledged + 1, Convert.ToInt32(command.ExecuteScalar()));
     }
-
-    private static async Task<string> TokenFor(Server server) =>
-        System.Text.RegularExpressions.Regex.Match(await server.Client.GetStringAsync(new Uri("/house", UriKind.Relative)), "name=\"__RequestVerificationToken\" type=\"hidden\" value=\"([^\"]+)\"").Groups[1].Value;
 }

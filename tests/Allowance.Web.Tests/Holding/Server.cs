@@ -79,10 +79,7 @@ internal sealed partial class Server : IDisposable
         process.WaitForExit();
     }
 
-    public async Task<string> Token() => TokenField().Match(await Client.GetStringAsync(new Uri("/house", UriKind.Relative))).Groups[1].Value;
-
-    [GeneratedRegex("name=\"__RequestVerificationToken\" type=\"hidden\" value=\"([^\"]+)\"")]
-    private static partial Regex TokenField();
+    public async Task<string> Token() => TestHouse.TokenOf(await Client.GetStringAsync(new Uri("/house", UriKind.Relative)));
 
     public Task<HttpResponseMessage> Post(string token, string path, params (string Key, string Value)[] fields) => Client.PostAsync(new Uri(path, UriKind.Relative),
         new FormUrlEncodedContent([.. fields.Select(f => KeyValuePair.Create(f.Key, f.Value)), KeyValuePair.Create("__RequestVerificationToken", token)]));

@@ -4,7 +4,7 @@ namespace Allowance.Web.Commands;
 /// Nobody is answered before the pages that are opened first have been made once, and what is believed of each child has been
 /// read: the first page of the day takes no longer than the others.
 /// </summary>
-public sealed class Readiness(Household household)
+public sealed class FirstPages(Household household)
 {
     /// <summary>The first time pages are compiled, the second time they run as they will.</summary>
     private const int Rounds = 2;
