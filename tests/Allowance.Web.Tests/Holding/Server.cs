@@ -65,11 +65,25 @@ internal sealed partial class Server : IDisposable
         throw new InvalidOperationException($"It did not start: {errors}");
     }
 
+    private static int lastPort = 20_000 + Environment.ProcessId % 10_000;
+
+    /// <summary>
+    /// A port nobody listens on. It lies below those the system gives to clients, so that none of the many
+    /// connections of the other tests can take it before the application does.
+    /// </summary>
     private static int FreePort()
     {
-        using var listener = new TcpListener(IPAddress.Loopback, 0);
-        listener.Start();
-        return ((IPEndPoint)listener.LocalEndpoint).Port;
+        while (true)
+        {
+            int port = Interlocked.Increment(ref lastPort);
+            try
+            {
+                using var listener = new TcpListener(IPAddress.Loopback, port);
+                listener.Start();
+                return port;
+            }
+            catch (SocketException) { }
+        }
     }
 
     /// <summary>Pulls the plug.</summary>
