@@ -2,6 +2,7 @@ using System.Diagnostics;
 using System.Text.Json.Nodes;
 using Allowance.Core.Forecasts;
 using Allowance.Core.Games;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 
 namespace Allowance.Bench;
@@ -36,23 +37,22 @@ internal static class ExactBench
     public static void Run(JsonArray? rows)
     {
         if (rows is null) Console.WriteLine("\ngame        exact answer                           milliseconds");
-        foreach (var frame in Catalogue.All) Row(rows, frame.Data.Id, "as it first lies on the bench", Setup.Default(frame.Data, Seat.Child("", 5), Seat.Child("", 6)));
+        foreach (var frame in Catalogue.All) Row(rows, frame.Data.Id, "as it first lies on the bench", Catalogue.Check(Setup.Default(frame.Data, Seat.Child("", 5), Seat.Child("", 6)))!);
         foreach (var (game, what, file) in Largest)
         {
             var reading = Catalogue.Read($$"""{"format":"allowance-setup/1","game":"{{game}}",{{file}}}""");
-            if (reading.Setup is not { } setup || reading.Problems.Count > 0) throw new InvalidOperationException($"{game}, {what}: {string.Join(' ', reading.Problems.Select(p => p.Message))}");
-            Row(rows, game, what, setup);
+            if (reading.Playable is not { } playable) throw new InvalidOperationException($"{game}, {what}: {string.Join(' ', reading.Problems.Select(p => p.Message))}");
+            Row(rows, game, what, playable);
         }
     }
 
-    private static void Row(JsonArray? rows, string game, string what, Setup setup)
+    private static void Row(JsonArray? rows, string game, string what, Playable playable)
     {
-        var frame = Catalogue.Of(setup);
-        frame.ExactFacts(setup);
+        playable.ExactFacts();
         double ms = Enumerable.Range(0, Rounds).Select(_ =>
         {
             var clock = Stopwatch.StartNew();
-            frame.ExactFacts(setup);
+            playable.ExactFacts();
             return clock.Elapsed.TotalMilliseconds;
         }).Order().ElementAt(Rounds / 2);
         if (rows is null) Console.WriteLine($"{game,-11} {what,-38} {ms,8:0.0}");

@@ -6,6 +6,7 @@ using Allowance.Core.Forecasts;
 using Allowance.Core.Games;
 using Allowance.Core.Learner;
 using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 
 namespace Allowance.Bench;
@@ -22,10 +23,11 @@ internal static class ForecastBench
     {
         var rows = new JsonArray();
         if (!json) Console.WriteLine("game      mode            behaviour  ns/turn  floor  ratio  bytes/game  games/s (both cores)");
-        foreach (var (mode, setup) in Setups().Where(s => only is null || s.Mode == only))
+        foreach (var (mode, playable) in Setups().Where(s => only is null || s.Mode == only))
             foreach (var behaviour in new[] { Behaviour.Child, Behaviour.Plain })
             {
-                var row = Measure(setup, behaviour);
+                var setup = playable.Setup;
+                var row = Measure(playable, behaviour);
                 if (json)
                     rows.Add(new JsonObject
                     {
@@ -41,34 +43,33 @@ internal static class ForecastBench
         return 0;
     }
 
-    /// <summary>Each level at its defaults, and the modes that no level has; spot with forty cards.</summary>
-    private static IEnumerable<(string Mode, Setup Setup)> Setups()
+    /// <summary>Of every frame each level at its defaults, and each rule that no level plays.</summary>
+    private static IEnumerable<(string Mode, Playable Playable)> Setups()
     {
         foreach (var frame in Catalogue.All)
         {
-            var seats = new[] { Seat.Child("", 5), Seat.Child("", 6) };
+            var setup = Setup.Default(frame.Data, Seat.Child("", 5), Seat.Child("", 6));
             foreach (var level in frame.Data.Levels)
-                yield return (level.Id, Setup.Default(frame.Data, seats) with { LevelId = level.Id });
-            if (frame is not Partners) continue;
-            var spot = Setup.Default(frame.Data, seats);
-            yield return ("call", spot.With("mode", ((ChoiceKind)frame.Data.Knob("mode")!.Kind)["call"]));
-            yield return ("spot 40 cards", spot.With("deck", new DeckValue(Core.Materials.Deck.Plain(1, 10))));
-            yield return ("spot no refill", spot.With("refill", new FlagValue(false)));
+                yield return (level.Id, Catalogue.Check(setup with { LevelId = level.Id })!);
+            foreach (var knob in frame.Data.Knobs.Where(k => k is { Belongs: Belongs.RuleLevel, Kind: ChoiceKind } && k.Scope.HasFlag(Scope.Table)))
+                foreach (var rule in ((ChoiceKind)knob.Kind).Options.Where(o => !frame.Data.Levels.Any(l => Equals((setup with { LevelId = l.Id }).Get(knob), o))))
+                    if (Catalogue.Check(setup.With(knob, rule)) is { } playable) yield return ($"{knob.Id} {rule.Id}", playable);
         }
     }
 
     /// <param name="Ratio">Null for games that use no random number at all.</param>
     private readonly record struct Row(double PerTurn, double Floor, double? Ratio, double Bytes, double Games);
 
-    private static Row Measure(Setup setup, Behaviour behaviour)
+    private static Row Measure(Playable playable, Behaviour behaviour)
     {
+        var setup = playable.Setup;
         var answers = new LearnerAnswers(setup, new DateOnly(2026, 1, 1));
-        var bench = new SimulationBench(setup, answers, behaviour);
+        var bench = new SimulationBench(playable, answers, behaviour);
         for (int i = 0; i < 40; i++) bench.Play(60);
         Thread.Sleep(300);
         var one = bench.Play(2_000);
         int games = (int)Math.Clamp(0.05 / (one.Seconds / 2_000), 500, 50_000);
-        var pack = new byte[setup.Frame.Knob("deck") is null ? 1 : setup.Get<DeckValue>("deck").Deck.Cards];
+        var pack = new byte[setup.Get<DeckValue>(KnobRole.Deck)?.Deck.Cards ?? 1];
         for (int i = 0; i < 30; i++) Bare(one, pack);
         // The machine's pace wanders: each round measures both, and the round in the middle by ratio is reported.
         var rounds = Enumerable.Range(0, Rounds).Select(_ =>
@@ -79,7 +80,7 @@ internal static class ForecastBench
         }).OrderBy(r => r.Turn / r.Floor).ToList();
         var (turn, floor, bytes) = rounds[Rounds / 2];
         var clock = Stopwatch.StartNew();
-        Forecaster.Make(setup, answers, new ForecastOptions(behaviour, 1, games), new Facts());
+        Forecaster.Make(playable, answers, new ForecastOptions(behaviour, 1, games), new Facts());
         return new(turn, floor, one.Draws == 0 ? null : turn / floor, bytes, games / clock.Elapsed.TotalSeconds);
     }
 

@@ -27,7 +27,7 @@ internal sealed class LargeSettings(ulong seed)
         if (rng.Below(6) == 0 && setup.Seats.Length < frame.MostPlayers) return setup with { Seats = setup.Seats.Add(setup.Seats[^1] with { Name = $"p{setup.Seats.Length}" }) };
         int seat = rng.Below(setup.Seats.Length);
         bool hers = knob.Scope.HasFlag(Scope.Seat) && (!knob.Scope.HasFlag(Scope.Table) || rng.Below(2) == 0);
-        return hers ? setup.WithSeat(seat, setup.Seats[seat].With(knob.Id, Of(knob.Kind))) : knob.Scope.HasFlag(Scope.Table) ? setup.With(knob.Id, Of(knob.Kind)) : setup;
+        return hers ? setup.WithSeat(seat, setup.Seats[seat].With(knob, Of(knob.Kind))) : knob.Scope.HasFlag(Scope.Table) ? setup.With(knob, Of(knob.Kind)) : setup;
     }
 
     private Seat Seated(FrameData frame, int i, ImmutableSortedDictionary<string, KnobValue> own) =>

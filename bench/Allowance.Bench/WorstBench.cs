@@ -5,6 +5,7 @@ using Allowance.Core.Forecasts;
 using Allowance.Core.Games;
 using Allowance.Core.Learner;
 using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 
 namespace Allowance.Bench;
@@ -48,33 +49,34 @@ internal static class WorstBench
             var setup = n % 2 == 0 || dearest.Count == 0 ? large.Of(frame.Data) : large.Near(dearest[rng.Below(dearest.Count)].Setup);
             if (!seen.Add(setup.ToLink())) continue;
             var clock = Stopwatch.StartNew();
-            if (frame.Check(setup).Count > 0)
+            if (frame.Check(setup) is not { } playable)
             {
                 if (clock.ElapsedMilliseconds > 200) Console.Error.WriteLine($"refused after {clock.ElapsedMilliseconds} ms: {setup.ToLink()}");
                 continue;
             }
-            found.Add(Measure(frame, setup, limits, clock));
+            found.Add(Measure(playable, limits, clock));
         }
         return [.. found.OrderByDescending(c => c.Milliseconds).Take(Shown)];
     }
 
-    private static Cost Measure(Frame frame, Setup setup, Limits limits, Stopwatch clock)
+    private static Cost Measure(Playable playable, Limits limits, Stopwatch clock)
     {
+        var (frame, setup) = (playable.Frame, playable.Setup);
         long before = GC.GetTotalMemory(true), most = before;
         using var watch = new Timer(_ => most = Math.Max(most, GC.GetTotalMemory(false)), null, 0, 5);
         var parts = new List<(string What, double Ms)> { ("check", clock.Elapsed.TotalMilliseconds) };
         var answers = new LearnerAnswers(setup, new DateOnly(2026, 1, 1));
         var budget = new Budget(limits, TimeProvider.System);
         Forecast? forecast = null;
-        Timed("compile", () => frame.Compile(setup, answers).Start(0));
+        Timed("compile", () => playable.Compile(answers).Start(0));
         Facts? facts = null;
-        Timed("facts", () => facts = Forecaster.FactsOf(setup, Behaviour.Perfect, budget));
-        Timed("games", () => forecast = Forecaster.Make(setup, answers, new ForecastOptions(Behaviour.Child, 1, limits == Limits.Screen ? 2_000 : 1_000_000), facts, limits == Limits.Screen ? .006 : 0, budget));
-        Timed("best play", () => Forecaster.Make(setup, answers, new ForecastOptions(Behaviour.Perfect, 1, 300), facts, 0, budget));
+        Timed("facts", () => facts = Forecaster.FactsOf(playable, Behaviour.Perfect, budget));
+        Timed("games", () => forecast = Forecaster.Make(playable, answers, new ForecastOptions(Behaviour.Child, 1, limits == Limits.Screen ? 2_000 : 1_000_000), facts, limits == Limits.Screen ? .006 : 0, budget));
+        Timed("best play", () => Forecaster.Make(playable, answers, new ForecastOptions(Behaviour.Perfect, 1, 300), facts, 0, budget));
         Timed("get ready", () => frame.GetReady(setup));
         var spending = budget.Exactly();
-        Timed("words", () => Unless(() => frame.InWords(setup, forecast!.Facts, 10, spending)));
-        Timed("pictures", () => Unless(() => (frame.Journeys(setup, spending), frame.Choices(setup))));
+        Timed("words", () => Unless(() => playable.InWords(forecast!.Facts, 10, spending)));
+        Timed("pictures", () => Unless(() => (playable.Journeys(spending), playable.Choices)));
         Timed("audit", () => (frame.Audit(setup), frame.Needs(setup), setup.Seats.Select((_, s) => frame.Summary(setup, s)).ToList()));
         var dearest = parts.MaxBy(p => p.Ms);
         return new(setup, parts.Sum(p => p.Ms), (most - before) / 1048576.0, $"{dearest.What} {dearest.Ms:0}", forecast!.Method);

@@ -1,5 +1,5 @@
+using System.Text.Json;
 using Dapper;
-using Microsoft.Data.Sqlite;
 
 namespace Allowance.Store;
 
@@ -26,6 +26,10 @@ public sealed class Logbook(Database database)
         public string Way { get; init; } = "";
         public double? Minutes { get; init; }
         public string Words { get; init; } = "";
+        public string Players { get; init; } = "[]";
+        public long Notes { get; init; }
+
+        public LogLine ToLine() => new(Kind == "sitting" ? null : Enum.Parse<EntryKind>(Kind, true), Id, At, Ended != 0, Game, Way, Minutes, Words, JsonSerializer.Deserialize<long?[]>(Players)!, (int)Notes);
     }
 
     /// <summary>The asks that were ever noted.</summary>
@@ -49,8 +53,13 @@ public sealed class Logbook(Database database)
         // What is met often is soon found by walking the newest lines; what is met seldom by its notes.
         bool often = asks is not null && connection.ExecuteScalar<int>(
             "select count(*) from (select 1 from observation where ask in (select value from json_each(@asks)) limit @many)", new { asks, many = ManyNotes }) == ManyNotes;
-        var rows = connection.Query<Row>("""
-            select 'sitting' as kind, s.id, s.started_at as at, s.ended_at is not null as ended, s.game, s.way, null as minutes, '' as words from sitting s
+        return [.. connection.Query<Row>("""
+            select line.*,
+              (select json_group_array(player_id) from (select player_id from sitting_seat where line.kind = 'sitting' and sitting_id = line.id
+                union all select player_id from entry_player where line.kind <> 'sitting' and entry_id = line.id)) as players,
+              (select count(*) from observation o where o.void = 0 and o.replaced_by is null
+                and (line.kind = 'sitting' and o.sitting_id = line.id or line.kind <> 'sitting' and o.entry_id = line.id)) as notes
+            from (select 'sitting' as kind, s.id, s.started_at as at, s.ended_at is not null as ended, s.game, s.way, null as minutes, '' as words from sitting s
             where (@player is null or exists (select 1 from sitting_seat p where p.sitting_id = s.id and p.player_id = @player))
               and (@game is null or s.game = @game)
               and (@from is null or s.started_at >= @from) and (@upTo is null or s.started_at < @upTo)
@@ -67,7 +76,7 @@ public sealed class Logbook(Database database)
                 or @often and exists (select 1 from observation o where o.entry_id = e.id and o.ask in (select value from json_each(@asks)) and (@player is null or o.player_id = @player))
                 or not @often and e.id in (select o.entry_id from observation o where o.ask in (select value from json_each(@asks)) and (@player is null or o.player_id = @player)))
               and (@like is null or e.words like @like escape '\' or e.game like @like escape '\')
-            order by 3 desc, 2 desc limit @count offset @skip
+            order by 3 desc, 2 desc limit @count offset @skip) line
             """,
             new
             {
@@ -75,19 +84,6 @@ public sealed class Logbook(Database database)
                 upTo = search.To is { } t ? $"{t:yyyy-MM-dd}U" : null,
                 asks, often,
                 like = search.Words is null ? null : "%" + search.Words.Replace(@"\", @"\\").Replace("%", @"\%").Replace("_", @"\_") + "%", count, skip,
-            }).ToList();
-        return [.. rows.Select(r => Line(connection, r))];
-    }
-
-    private static LogLine Line(SqliteConnection connection, Row row)
-    {
-        bool sitting = row.Kind == "sitting";
-        var players = sitting
-            ? connection.Query<long?>("select player_id from sitting_seat where sitting_id = @Id order by seat", new { row.Id })
-            : connection.Query<long?>("select player_id from entry_player where entry_id = @Id order by player_id", new { row.Id });
-        int notes = sitting
-            ? connection.ExecuteScalar<int>("select count(*) from observation where sitting_id = @Id and void = 0 and replaced_by is null", new { row.Id })
-            : connection.ExecuteScalar<int>("select count(*) from observation where entry_id = @Id and void = 0 and replaced_by is null", new { row.Id });
-        return new(sitting ? null : Enum.Parse<EntryKind>(row.Kind, true), row.Id, row.At, row.Ended != 0, row.Game, row.Way, row.Minutes, row.Words, [.. players], notes);
+            }).Select(r => r.ToLine())];
     }
 }

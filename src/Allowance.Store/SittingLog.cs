@@ -1,4 +1,5 @@
 using System.Data;
+using System.Text.Json;
 using Allowance.Core.Asks;
 using Allowance.Core.Learner;
 using Allowance.Core.Sittings;
@@ -8,7 +9,8 @@ using Microsoft.Data.Sqlite;
 namespace Allowance.Store;
 
 /// <summary>What a sitting began with.</summary>
-public sealed record SittingHead(long Id, string Game, string SetupLink, Way Way, long Seed, DateTimeOffset StartedAt, DateTimeOffset? EndedAt, IReadOnlyList<long?> Seats);
+/// <param name="RulesVersion">The rules it is played by; see <see cref="Sitting.RulesVersion"/>.</param>
+public sealed record SittingHead(long Id, string Game, string SetupLink, Way Way, long Seed, int RulesVersion, DateTimeOffset StartedAt, DateTimeOffset? EndedAt, IReadOnlyList<long?> Seats);
 
 /// <summary>An event to be stored, and whose it is where it is one child's alone (a note, how she left).</summary>
 public sealed record NewEvent(SittingEvent Event, DateTimeOffset At, long? PlayerId = null);
@@ -25,7 +27,19 @@ public sealed class SittingLog(Database database)
         public long Seed { get; init; }
         public DateTimeOffset StartedAt { get; init; }
         public DateTimeOffset? EndedAt { get; init; }
+        public long RulesVersion { get; init; }
+
+        /// <summary>The players in the order of their places, as JSON.</summary>
+        public string Seats { get; init; } = "[]";
+
+        public SittingHead ToHead() => new(Id, Game, Setup, Enum.Parse<Way>(Way, true), Seed, (int)RulesVersion, StartedAt, EndedAt, JsonSerializer.Deserialize<long?[]>(Seats)!);
     }
+
+    private const string Columns = """
+        select id, game, setup, way, seed, rules_version, started_at, ended_at,
+          (select json_group_array(player_id) from (select player_id from sitting_seat where sitting_id = sitting.id order by seat)) as seats
+        from sitting
+        """;
 
     /// <summary>Lays a table with what is on it at the beginning, in one transaction; once for each post.</summary>
     /// <returns>The sitting, laid now or by the same post before.</returns>
@@ -46,12 +60,8 @@ public sealed class SittingLog(Database database)
     public SittingHead? Find(long id)
     {
         using var connection = database.Connect();
-        var row = connection.QueryFirstOrDefault<Row>("select id, game, setup, way, seed, started_at, ended_at from sitting where id = @id", new { id });
-        return row is null ? null : Head(connection, row);
+        return connection.QueryFirstOrDefault<Row>(Columns + " where id = @id", new { id })?.ToHead();
     }
-
-    private static SittingHead Head(SqliteConnection connection, Row row) => new(row.Id, row.Game, row.Setup, Enum.Parse<Way>(row.Way, true), row.Seed, row.StartedAt, row.EndedAt,
-        [.. connection.Query<long?>("select player_id from sitting_seat where sitting_id = @Id order by seat", new { row.Id })]);
 
     public IReadOnlyList<SittingEvent> Events(long id)
     {
@@ -63,18 +73,38 @@ public sealed class SittingLog(Database database)
     public IReadOnlyList<SittingHead> Latest(int count, int skip = 0, long? playerId = null)
     {
         using var connection = database.Connect();
-        return [.. connection.Query<Row>("""
-            select id, game, setup, way, seed, started_at, ended_at from sitting
-            where @playerId is null or exists (select 1 from sitting_seat s where s.sitting_id = sitting.id and s.player_id = @playerId)
+        return [.. connection.Query<Row>(Columns + """
+             where @playerId is null or exists (select 1 from sitting_seat s where s.sitting_id = sitting.id and s.player_id = @playerId)
             order by started_at desc, id desc limit @count offset @skip
-            """, new { count, skip, playerId }).Select(r => Head(connection, r)).ToList()];
+            """, new { count, skip, playerId }).Select(r => r.ToHead())];
+    }
+
+    /// <summary>The newest sitting of a player in a game, however long ago.</summary>
+    public SittingHead? LatestOf(long playerId, string game)
+    {
+        using var connection = database.Connect();
+        return connection.QueryFirstOrDefault<Row>(Columns + """
+             where game = @game and id in (select sitting_id from sitting_seat where player_id = @playerId)
+            order by started_at desc, id desc limit 1
+            """, new { playerId, game })?.ToHead();
+    }
+
+    /// <summary>The shortest time in which a player and the same setup came to the end of the game, in another sitting than this.</summary>
+    public TimeSpan? Quickest(long playerId, string setupLink, long except)
+    {
+        using var connection = database.Connect();
+        return connection.Query<(DateTimeOffset From, DateTimeOffset To)>("""
+            select started_at, ended_at from sitting where setup = @setupLink and id <> @except and ended_at is not null
+              and id in (select sitting_id from sitting_seat where player_id = @playerId)
+              and not exists (select 1 from sitting_event e where e.sitting_id = sitting.id and e.body like '{"kind":"stopped","Early":true%')
+            """, new { playerId, setupLink, except }).Select(t => (TimeSpan?)(t.To - t.From)).Min();
     }
 
     /// <summary>Sittings that were begun and not ended, newest first.</summary>
     public IReadOnlyList<SittingHead> Open()
     {
         using var connection = database.Connect();
-        return [.. connection.Query<Row>("select id, game, setup, way, seed, started_at, ended_at from sitting where ended_at is null order by id desc limit 5").Select(r => Head(connection, r)).ToList()];
+        return [.. connection.Query<Row>(Columns + " where ended_at is null order by id desc limit 5").Select(r => r.ToHead())];
     }
 
     /// <summary>

@@ -1,6 +1,7 @@
 using Allowance.Core.Forms;
 using Allowance.Core.Games;
 using Allowance.Core.Learner;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 using Allowance.Store;
 
@@ -15,9 +16,9 @@ public static class Glimpses
     public static double SecondsToShow(OpenTable table, Household household, int seat, int number, Form form)
     {
         var setup = table.Sitting.Setup;
-        double start = setup.At<WholeValue>(seat, "showMs").Number / 1000.0;
-        if (!setup.At<FlagValue>(seat, "adaptive").On) return start;
-        bool atOnce = setup.Get<ChoiceValue>("answers").Id == Glimpse.AtOnce;
+        double start = setup.At(seat, Glimpse.Knobs.ShowMs).Number / 1000.0;
+        if (!setup.At(seat, Glimpse.Knobs.Adaptive).On) return start;
+        bool atOnce = setup.Get(Glimpse.Knobs.Answers).Id == Glimpse.AtOnce;
         var player = table.Seats.ElementAtOrDefault(seat) is { } id ? household.Children.FirstOrDefault(c => c.Id == id) : null;
         if (atOnce || player is null)
             return Staircase.Next(OfSitting(table, atOnce ? null : seat).Where(g => g.Number == number && g.Form == form), start);

@@ -6,6 +6,7 @@ using Allowance.Core.Forms;
 using Allowance.Core.Games;
 using Allowance.Core.Learner;
 using Allowance.Core.Materials;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 using Allowance.Core.Tuning;
 using Allowance.Store;
@@ -126,12 +127,12 @@ public sealed class Household(Players players, Settings settings, Things things,
     private static readonly TimeSpan LongestThought = TimeSpan.FromSeconds(3);
 
     /// <summary>A forecast for the screens: simulated until it is good enough; the exact facts are kept, as they do not depend on the players.</summary>
-    public Forecast Forecast(Setup setup, int samples, Budget budget, double goodEnough = .006) =>
-        Forecaster.Make(setup, Answers(setup), new ForecastOptions(Behaviour.Child, 1, samples), FactsOf(setup, budget), goodEnough, budget);
+    public Forecast Forecast(Playable playable, int samples, Budget budget, double goodEnough = .006) =>
+        Forecaster.Make(playable, Answers(playable.Setup), new ForecastOptions(Behaviour.Child, 1, samples), FactsOf(playable, budget), goodEnough, budget);
 
     /// <summary>What comes up, how long it takes and who wins, by a few games, without any facts: for trying things.</summary>
-    public Forecast Glance(Setup setup, int games, Budget budget) =>
-        Forecaster.Make(setup, Answers(setup), new ForecastOptions(Behaviour.Child, 1, games), new Facts(), 0, budget);
+    public Forecast Glance(Playable playable, int games, Budget budget) =>
+        Forecaster.Make(playable, Answers(playable.Setup), new ForecastOptions(Behaviour.Child, 1, games), new Facts(), 0, budget);
 
     /// <summary>Another game for a change, every day another one; kept until something new is noted.</summary>
     public Proposal? OtherGame(Player child)
@@ -143,11 +144,12 @@ public sealed class Household(Players players, Settings settings, Things things,
         return game;
     }
 
-    private Facts FactsOf(Setup setup, Budget budget)
+    private Facts FactsOf(Playable playable, Budget budget)
     {
-        string link = setup.ToLink();
+        // A link tells no ages, and the youngest may begin.
+        string link = $"{playable.Setup.ToLink()} {playable.Setup.Youngest}";
         if (facts.TryGetValue(link, out var known)) return known;
-        var made = Forecaster.FactsOf(setup, Behaviour.Plain, budget);
+        var made = Forecaster.FactsOf(playable, Behaviour.Plain, budget);
         if (facts.Count > 500) facts.Clear();
         // What there was no time for now may be counted in a quieter moment.
         if (!made.WerePlayed) facts[link] = made;

@@ -22,7 +22,11 @@ var age = new Option<double?>("--age") { Description = "The children's age in ye
 var learn = new Command("learn", "Print what a file of observations says of its children, as JSON.") { observations, predict, age };
 learn.SetAction(parsed => LearnCommand.Run(parsed.GetValue(observations)!, parsed.GetValue(predict), parsed.GetValue(age), Console.Out));
 
-var root = new RootCommand("Allowance: adapts games for young children.") { serve, demo, forecast, learn };
+var directory = new Argument<string>("DIRECTORY") { Description = "Where the documents stand." };
+var docs = new Command("docs", "Write the pages that are made from the code's own data.") { directory };
+docs.SetAction(parsed => DocsCommand.Run(parsed.GetValue(directory)!));
+
+var root = new RootCommand("Allowance: adapts games for young children.") { serve, demo, forecast, learn, docs };
 root.SetAction(parsed => Serving.Run(parsed.GetValue(port), DataDirectory.Of(null), demo: false));
 root.Options.Add(port);
 return root.Parse(args).Invoke();

@@ -1,4 +1,5 @@
 using Allowance.Core.Games;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 using Allowance.Core.Sittings;
 using Allowance.Store;
@@ -19,14 +20,17 @@ public sealed class Tables(SittingLog log, Household household, TimeProvider clo
 {
     /// <summary>Lays a table, with what chance brings at the beginning; once for each post.</summary>
     /// <returns>The sitting.</returns>
-    public long Start(Setup setup, Way way, string? post = null)
+    public long Start(Playable playable, Way way, string? post = null)
     {
         var at = clock.GetLocalNow();
         long seed = at.UtcTicks & 0x7FFF_FFFF_FFFF;
-        var sitting = new Sitting(setup, way, seed, null, household.Answers(setup));
+        var setup = playable.Setup;
+        var sitting = new Sitting(playable, way, seed, null, household.Answers(setup));
         Follow(sitting);
-        return log.Start(setup.Frame.Id, setup.ToLink(), way, seed, at, [.. setup.Seats.Select(s => long.TryParse(s.Key, out long player) ? player : (long?)null)], [.. sitting.Events.Select(e => new NewEvent(e, at))], post);
+        return log.Start(setup.Frame.Id, setup.ToLink(), way, seed, at, [.. setup.Seats.Select(PlayerAt)], [.. sitting.Events.Select(e => new NewEvent(e, at))], post);
     }
+
+    private static long? PlayerAt(Seat seat) => long.TryParse(seat.Key, out long player) ? player : null;
 
     /// <summary>What chance brings by itself, and the end where it has come.</summary>
     private static void Follow(Sitting sitting)
@@ -35,27 +39,36 @@ public sealed class Tables(SittingLog log, Household household, TimeProvider clo
         if (sitting.Game is { } game && game.Next.Kind == StepKind.Over && !sitting.IsStopped) sitting.Take(new Stopped(false));
     }
 
-    public OpenTable? Find(long id)
+    /// <summary>A table as it stands; null where there is none, or where it was played by rules of an earlier time and is only read (<see cref="Kept"/>).</summary>
+    public OpenTable? Find(long id) => log.Find(id) is { } head ? Open(head, log.Events(id)) : null;
+
+    private OpenTable? Open(SittingHead head, IReadOnlyList<SittingEvent> events)
     {
-        if (log.Find(id) is not { } head || SetupOf(head) is not { } setup) return null;
-        var sitting = new Sitting(setup, head.Way, head.Seed, log.Events(id), household.Answers(setup));
+        if (!Sitting.IsReplayed(head.RulesVersion, events) || SetupOf(head) is not { } setup || Catalogue.Check(setup) is not { } playable) return null;
+        var sitting = new Sitting(playable, head.Way, head.Seed, events, household.Answers(setup));
         // Tables on which somebody joined and that was taken back, in an older version, have kept her place.
         return new(head with { Seats = [.. head.Seats.Take(sitting.Setup.Seats.Length)] }, sitting);
     }
 
-    /// <summary>The setup a sitting began with, with the people as they are now; null where it can no longer be read.</summary>
-    public Setup? SetupOf(SittingHead head)
+    /// <summary>What a sitting keeps for ever, whatever has become of its game.</summary>
+    public KeptSitting? Kept(long id)
     {
-        var reading = Catalogue.ReadLink(Link(head.SetupLink), key => household.SeatOf(key) ?? (long.TryParse(key, out _) ? Seat.Child("", null, key) : null));
-        return reading.Problems.Count == 0 ? reading.Setup : null;
+        if (log.Find(id) is not { } head) return null;
+        var events = log.Events(id);
+        var told = Sitting.Counting(events).Select(n => events[n]).OfType<Moved>().Select(m => m.Told).ToList();
+        return new(head, SetupOf(head), [.. told.OfType<string>()], told.Count + events.OfType<Passed>().Count(), head.EndedAt is null && Sitting.IsReplayed(head.RulesVersion, events));
     }
+
+    /// <summary>The setup a sitting began with, with the people as they are now, read without a check; null where it can no longer be read.</summary>
+    public Setup? SetupOf(SittingHead head) =>
+        SetupFile.ReadLink(Link(head.SetupLink), Catalogue.Data, key => household.SeatOf(key) ?? (long.TryParse(key, out _) ? Seat.Child("", null, key) : null)).Setup;
 
     private static IEnumerable<KeyValuePair<string, string>> Link(string text) =>
         Microsoft.AspNetCore.WebUtilities.QueryHelpers.ParseQuery(text).Select(p => KeyValuePair.Create(p.Key, p.Value.ToString()));
 
     /// <summary>Takes what somebody did, and what chance brings after it on the screen.</summary>
-    /// <returns>False where the post was taken already or the table has moved on; then nothing was changed.</returns>
-    public bool Append(OpenTable table, string? post, IReadOnlyList<SittingEvent> events)
+    /// <returns>The table as it then stands; null where the post was taken already or the table has moved on, and nothing was changed.</returns>
+    public OpenTable? Append(OpenTable table, string? post, IReadOnlyList<SittingEvent> events)
     {
         var sitting = table.Sitting;
         int known = sitting.EventCount;
@@ -63,7 +76,8 @@ public sealed class Tables(SittingLog log, Household household, TimeProvider clo
         Follow(sitting);
         var at = clock.GetLocalNow();
         var added = sitting.Events.Skip(known).Select(e => new NewEvent(e, at, PlayerOf(table, e))).ToList();
-        return added.Count == 0 || log.Append(table.Head.Id, known, post, added, table.Seats, sitting.Setup.Seats.Length);
+        if (added.Count > 0 && !log.Append(table.Head.Id, known, post, added, table.Seats, sitting.Setup.Seats.Length)) return null;
+        return table with { Head = table.Head with { EndedAt = sitting.IsStopped ? table.Head.EndedAt ?? at : null, Seats = [.. sitting.Setup.Seats.Select((s, i) => i < table.Seats.Count ? table.Seats[i] : PlayerAt(s))] } };
     }
 
     public bool WasTaken(string post) => log.WasTaken(post);
@@ -75,21 +89,20 @@ public sealed class Tables(SittingLog log, Household household, TimeProvider clo
         _ => null,
     };
 
-    private const int LookedBack = 40;
-
     /// <summary>The last setup of a frame that a player sat in, and her seat.</summary>
     public (Setup Setup, int Seat)? LastPlayed(long playerId, string frame)
     {
-        foreach (var head in log.Latest(LookedBack, 0, playerId).Where(h => h.Game == frame).Take(1))
-        {
-            int seat = head.Seats.ToList().IndexOf(playerId);
-            if (Find(head.Id)?.Sitting.Setup is { } setup && seat >= 0 && seat < setup.Seats.Length) return (setup, seat);
-        }
-        return null;
+        if (log.LatestOf(playerId, frame) is not { } head) return null;
+        int seat = head.Seats.ToList().IndexOf(playerId);
+        return Find(head.Id)?.Sitting.Setup is { } setup && seat >= 0 && seat < setup.Seats.Length ? (setup, seat) : null;
     }
 
     /// <summary>The shortest time in which the same setup was played to its end before, by a player; null where it never was.</summary>
-    public TimeSpan? Quickest(OpenTable table, long playerId) =>
-        log.Latest(200, 0, playerId).Where(h => h.Id != table.Head.Id && h.SetupLink == table.Head.SetupLink && h.EndedAt is not null && !log.Events(h.Id).OfType<Stopped>().Any(s => s.Early))
-            .Select(h => (TimeSpan?)(h.EndedAt!.Value - h.StartedAt)).Min();
+    public TimeSpan? Quickest(OpenTable table, long playerId) => log.Quickest(playerId, table.Head.SetupLink, table.Head.Id);
 }
+
+/// <summary>What stands in the log of a sitting for ever: with whom and how it was begun, and what was told at each move.</summary>
+/// <param name="Setup">Null where the game is not known any more, or its setup cannot be read.</param>
+/// <param name="Told">Of the moves that count; those of a log from before this was kept have none.</param>
+/// <param name="GoesOn">It was not ended, and today's rules play it on.</param>
+public sealed record KeptSitting(SittingHead Head, Setup? Setup, IReadOnlyList<string> Told, int Turns, bool GoesOn);

@@ -3,6 +3,8 @@ using Allowance.Core.Forms;
 using Allowance.Core.Games;
 using Allowance.Core.Learner;
 using Allowance.Core.Materials;
+using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 using Allowance.Core.Tuning;
 
@@ -93,7 +95,7 @@ public class AdviceTests
             Assert.InRange(all.Count, 2, 3);
             Assert.Equal(all.Count, all.Select(p => p.Says).Distinct().Count());
             Assert.All(all, p => Assert.EndsWith(".", p.Why, StringComparison.Ordinal));
-            Assert.All(all, p => Assert.Empty(Catalogue.Of(p.Setup).Check(p.Setup)));
+            Assert.All(all, p => Assert.Empty(p.Setup.Problems()));
             if (last is var (_, _) && all[0].Kind != AdviceKind.Begin)
                 Assert.All(all.Where(p => p.Kind == AdviceKind.Another), p => Assert.True(p.Asks.Max(a => a[0]) <= 9));
         }
@@ -118,7 +120,7 @@ public class AdviceTests
         var shorter = Shortening.Of(setup).ToList();
         Assert.Equal(setup, shorter[0]);
         Assert.InRange(shorter.Count, 3, 10);
-        Assert.All(shorter, s => Assert.Empty(Catalogue.Of(s).Check(s)));
+        Assert.All(shorter, s => Assert.Empty(s.Problems()));
         Assert.All(shorter, s => Assert.Equal(setup.Get("target"), s.Get("target")));
         Assert.All(shorter, s => Assert.Equal(setup.Get("deck"), s.Get("deck")));
         Assert.False(shorter[^1].Get<FlagValue>("refill").On);

@@ -1,6 +1,8 @@
 using Allowance.Core.Forecasts;
 using Allowance.Core.Games;
 using Allowance.Core.Learner;
+using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 using Allowance.Core.Tuning;
 
@@ -32,13 +34,13 @@ public sealed class BudgetTests
     }
 
     private static Forecast Make(Setup setup, Budget budget, int samples = 20_000, Behaviour behaviour = Behaviour.Plain) =>
-        Forecaster.Make(setup, new LearnerAnswers(setup, new DateOnly(2026, 1, 1)), new ForecastOptions(behaviour, 1, samples), budget: budget);
+        Forecaster.Make(setup.Ready(), new LearnerAnswers(setup, new DateOnly(2026, 1, 1)), new ForecastOptions(behaviour, 1, samples), budget: budget);
 
     [Fact]
     public void With_time_enough_nothing_changes()
     {
         var setup = Good("lift", "{}");
-        Assert.Equal(Make(setup, Of(1_000_000, 1_000_000, new())).ToJson().ToJsonString(), Forecaster.Make(setup, new LearnerAnswers(setup, new DateOnly(2026, 1, 1)), new ForecastOptions(Behaviour.Plain)).ToJson().ToJsonString());
+        Assert.Equal(Make(setup, Of(1_000_000, 1_000_000, new())).ToJson().ToJsonString(), Forecaster.Make(setup.Ready(), new LearnerAnswers(setup, new DateOnly(2026, 1, 1)), new ForecastOptions(Behaviour.Plain)).ToJson().ToJsonString());
     }
 
     [Fact]
@@ -56,7 +58,7 @@ public sealed class BudgetTests
         using var left = new CancellationTokenSource();
         left.Cancel();
         Assert.Throws<OperationCanceledException>(() => Make(Good("lift", "{}"), Of(1_000_000, 1_000_000, new(), left.Token)));
-        Assert.Throws<OperationCanceledException>(() => EvenOut.For(Good("downline", "{}", "[{},{\"allowance\":{\"dice\":[\"d4\"]}}]"), s => new LearnerAnswers(s, new DateOnly(2026, 1, 1)), 200, Of(100, 100, new(), left.Token)));
+        Assert.Throws<OperationCanceledException>(() => EvenOut.For(Good("downline", "{}", "[{},{\"allowance\":{\"dice\":[\"d4\"]}}]").Ready(), s => new LearnerAnswers(s, new DateOnly(2026, 1, 1)), 200, Of(100, 100, new(), left.Token)));
     }
 
     /// <summary>Frames whose exact facts may take long, in settings small enough to have both answers.</summary>
@@ -79,9 +81,8 @@ public sealed class BudgetTests
     {
         var setup = Good(game, table, players);
         var how = Enum.Parse<Behaviour>(behaviour, true);
-        var frame = Catalogue.Of(setup);
-        var exact = frame.ExactFacts(setup, how);
-        var played = frame.PlayedFacts(setup, how, Spending.Unlimited);
+        var exact = setup.Ready().ExactFacts(how);
+        var played = setup.Ready().PlayedFacts(how, Spending.Unlimited);
         Assert.Equal(exact.All.Select(f => f.Name), played.All.Select(f => f.Name));
         Assert.Contains(Figures(played), f => f.Simulated);
         foreach (var (one, other) in Figures(exact).Zip(Figures(played)))
@@ -137,7 +138,7 @@ public sealed class BudgetTests
     public void Five_players_with_three_cards_each_are_dealt_not_counted()
     {
         var setup = Good("topper", "{}", "[{},{},{},{},{}]", "three");
-        var facts = Catalogue.Of(setup).ExactFacts(setup);
+        var facts = setup.Ready().ExactFacts();
         Assert.True(((NumberFact)facts.Find("tieChance")!).Simulated);
         Assert.InRange(facts.Number("tieChance"), .05, .3);
     }
@@ -148,7 +149,7 @@ public sealed class BudgetTests
         var setup = Good("homing", """{"rounds":20,"dice":["d100"],"line":[0,1000],"start":500}""", """[{},{"allowance":{"dice":["d50","d50"]}},{"allowance":{"dice":["d20"]}},{}]""");
         var clock = new CountingClock();
         var budget = new Budget(Limits.Screen, clock, TimeSpan.FromMilliseconds(400));
-        Assert.NotNull(EvenOut.For(setup, s => new LearnerAnswers(s, new DateOnly(2026, 1, 1)), 1_500, budget));
+        Assert.NotNull(EvenOut.For(setup.Ready(), s => new LearnerAnswers(s, new DateOnly(2026, 1, 1)), 1_500, budget));
         // After its end nobody looks at the clock more than a few times.
         Assert.InRange(clock.Looks, 0, 600);
     }

@@ -3,6 +3,7 @@ using Allowance.Core.Forecasts;
 using Allowance.Core.Forms;
 using Allowance.Core.Games;
 using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 using Allowance.Core.Sittings;
 
@@ -26,7 +27,7 @@ public class CalledTests
 
     private static List<Ask> Played(Setup setup, long seed, IAnswers? beliefs = null)
     {
-        var run = Catalogue.Of(setup).Compile(setup, beliefs).Start(0);
+        var run = setup.Ready().Compile(beliefs).Start(0);
         var rng = Rng.ForGame(seed, 0);
         var asks = new List<Ask>();
         while (run.Next.Kind != StepKind.Over)
@@ -143,7 +144,7 @@ public class CalledTests
     public void Players_have_calls_of_their_own_and_the_same_number_of_turns()
     {
         var setup = CountBox("""{"rounds":4}""", "tell", """[{},{"allowance":{"level":"cross","forms":["rack"]}},{"grownUp":true}]""");
-        var forecast = Forecaster.Make(setup, new ByNumber(_ => .9), new ForecastOptions(Behaviour.Plain, Samples: 500));
+        var forecast = Forecaster.Make(setup.Ready(), new ByNumber(_ => .9), new ForecastOptions(Behaviour.Plain, Samples: 500));
         Assert.Equal("exact", forecast.Method);
         Assert.Equal(12, forecast.Turns.Mean);
         Assert.All(forecast.Players[0].Asks, a => Assert.Equal(AskKind.Say, a.Ask.Kind));
@@ -155,7 +156,7 @@ public class CalledTests
     [Fact]
     public void With_real_things_the_app_still_calls_and_a_waiting_call_is_told()
     {
-        var sitting = new Sitting(CountBox("""{"rounds":2}""", "show"), Way.Notes, 5);
+        var sitting = new Sitting(CountBox("""{"rounds":2}""", "show").Ready(), Way.Notes, 5);
         Assert.True(sitting.DrawsItself);
         sitting.Take(sitting.Draw());
         var (move, asks) = sitting.Waiting!.Value;
@@ -163,7 +164,7 @@ public class CalledTests
         sitting.Take(new Moved(move.Items, move.Pick, move.First, true));
         Assert.Null(sitting.Waiting);
         Assert.Equal(1, sitting.Turns);
-        var cards = new Sitting(Setups.FromJson("""{"layout":[4,5]}"""), Way.Notes, 5);
+        var cards = new Sitting(Setups.FromJson("""{"layout":[4,5]}""").Ready(), Way.Notes, 5);
         Assert.Null(cards.Game);
         Assert.False(cards.DrawsItself);
     }

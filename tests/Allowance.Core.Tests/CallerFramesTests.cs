@@ -2,6 +2,7 @@ using Allowance.Core.Asks;
 using Allowance.Core.Forecasts;
 using Allowance.Core.Games;
 using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 
 namespace Allowance.Core.Tests;
@@ -9,7 +10,7 @@ namespace Allowance.Core.Tests;
 /// <summary>What each game with a caller calls, and its known figures.</summary>
 public class CallerFramesTests
 {
-    private static SetupReading Read(string game, string table, string? level = null, string players = "[{}]") =>
+    private static CheckedReading Read(string game, string table, string? level = null, string players = "[{}]") =>
         Catalogue.Read($$"""{"format":"allowance-setup/1","game":"{{game}}",{{(level is null ? "" : $"\"level\":\"{level}\",")}}"table":{{table}},"players":{{players}}}""");
 
     private static Setup Good(string game, string table, string? level = null, string players = "[{}]")
@@ -21,7 +22,7 @@ public class CallerFramesTests
 
     private static string Asked(Setup setup, int call = 0) => string.Join("; ", ((CalledFrame)Catalogue.Of(setup)).Calls(setup, 0)[call].Asks);
 
-    private static Facts Facts(Setup setup) => Catalogue.Of(setup).ExactFacts(setup);
+    private static Facts Facts(Setup setup) => setup.Ready().ExactFacts();
 
     [Theory]
     [InlineData("count", """{"dice":["d6"]}""", 6, "say 1 dice")]
@@ -52,7 +53,7 @@ public class CallerFramesTests
     public void Dice_that_fall_are_as_likely_as_dice_are()
     {
         var setup = Good("rolltell", """{"dice":["d6","d6"],"asks":"dice","rounds":20}""", "join");
-        var forecast = Forecaster.Make(setup, new Learner.LearnerAnswers(setup, new DateOnly(2026, 1, 1)), new ForecastOptions(Behaviour.Plain, 1, 4_000));
+        var forecast = Forecaster.Make(setup.Ready(), new Learner.LearnerAnswers(setup, new DateOnly(2026, 1, 1)), new ForecastOptions(Behaviour.Plain, 1, 4_000));
         Assert.Equal(20 / 36.0, forecast.Players[0].Asks.Single(a => a.Ask.ToString() == "join 3 3 dice").PerGame, 1);
         Assert.Equal(20 / 18.0, forecast.Players[0].Asks.Single(a => a.Ask.ToString() == "join 5 3 dice").PerGame, 1);
         // Too many rolls to be kept apart fall as they will, and are refused to a caller.
@@ -148,7 +149,7 @@ public class CallerFramesTests
         var setup = Good("linewalk", """{"to":20,"rounds":20}""", level);
         for (int seed = 0; seed < 120; seed++)
         {
-            var run = Catalogue.Of(setup).Compile(setup).Start(0);
+            var run = setup.Ready().Compile().Start(0);
             var rng = Rng.ForGame(seed, 0);
             var places = new List<int>();
             while (run.Next.Kind != StepKind.Over)
@@ -168,7 +169,7 @@ public class CallerFramesTests
     [Fact]
     public void Numbers_are_taken_away_from_the_line_one_after_another()
     {
-        var run = Catalogue.Of(Good("linewalk", """{"labels":"away","rounds":5}""")).Compile(Good("linewalk", """{"labels":"away","rounds":5}""")).Start(0);
+        var run = Good("linewalk", """{"labels":"away","rounds":5}""").Ready().Compile().Start(0);
         var rng = new Rng(2);
         var said = new HashSet<int>();
         while (run.Next.Kind != StepKind.Over)

@@ -3,6 +3,7 @@ using Allowance.Core.Forecasts;
 using Allowance.Core.Games;
 using Allowance.Core.Learner;
 using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 using CsCheck;
 
@@ -11,11 +12,11 @@ namespace Allowance.Core.Tests;
 /// <summary>Chain Call: always one cycle through all cards, or a reason with the nearest that goes.</summary>
 public class ChainCallTests
 {
-    private static SetupReading Read(string table, int players = 1) =>
+    private static CheckedReading Read(string table, int players = 1) =>
         Catalogue.Read($$"""{"format":"allowance-setup/1","game":"chaincall","table":{{table}},"players":[{{string.Join(',', Enumerable.Repeat("{\"age\":6}", players))}}]}""");
 
     private static List<(int Has, int Seeks)> Cards(Setup setup) =>
-        [.. ((JsonArray)Catalogue.Of(setup).ExactFacts(setup).Find("cards")!.ToJson()).Select(c => ((int)(long)c!["has"]!, (int)(long)c["seeks"]!))];
+        [.. ((JsonArray)setup.Ready().ExactFacts().Find("cards")!.ToJson()).Select(c => ((int)(long)c!["has"]!, (int)(long)c["seeks"]!))];
 
     private static int? Answer(RelationValue relation, int called) => relation.Relation switch
     {
@@ -32,7 +33,7 @@ public class ChainCallTests
         int chains = 0;
         Setups.Random(Catalogue.Data.First(f => f.Id == "chaincall")).Sample(setup =>
         {
-            if (Catalogue.Of(setup).Check(setup).Count > 0) return;
+            if (setup.Problems().Count > 0) return;
             chains++;
             var cards = Cards(setup);
             var values = setup.Get<NumbersValue>("values").Numbers;
@@ -97,7 +98,7 @@ public class ChainCallTests
     {
         var setup = Read("""{"values":[1,6],"relation":"plus:1"}""", 2).Setup!;
         var chain = new Chain(setup);
-        var run = Catalogue.Of(setup).Compile(setup).Start(0);
+        var run = setup.Ready().Compile().Start(0);
         for (int turn = 0; turn < 5; turn++)
         {
             int answering = (turn + 1) % 5;
@@ -107,14 +108,14 @@ public class ChainCallTests
             run.Apply(run.Read([answering]).Move!.Value, true);
         }
         Assert.Equal((StepKind.Over, true, 0), (run.Next.Kind, run.AimReached, run.Left));
-        var forecast = Forecaster.Make(setup, new LearnerAnswers(setup, new DateOnly(2026, 1, 1)), new ForecastOptions(Samples: 500));
+        var forecast = Forecaster.Make(setup.Ready(), new LearnerAnswers(setup, new DateOnly(2026, 1, 1)), new ForecastOptions(Samples: 500));
         Assert.Equal((5.0, 1.0), (forecast.Turns.Mean, Assert.Single(forecast.Wins)));
     }
 
     [Fact]
     public void A_level_at_one_place_that_the_chain_does_not_go_by_is_refused()
     {
-        SetupReading With(string level) => Catalogue.Read($$$"""{"format":"allowance-setup/1","game":"chaincall","level":"more","players":[{"age":6},{"age":5,"allowance":{"level":"{{{level}}}"}}]}""");
+        CheckedReading With(string level) => Catalogue.Read($$$"""{"format":"allowance-setup/1","game":"chaincall","level":"more","players":[{"age":6},{"age":5,"allowance":{"level":"{{{level}}}"}}]}""");
         Assert.Empty(With("more").Problems);
         var problem = Assert.Single(With("double").Problems);
         Assert.Equal(("players[1].allowance.level", "more"), (problem.Path, (string)problem.Nearest!));

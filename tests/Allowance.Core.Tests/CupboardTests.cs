@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using Allowance.Core.Games;
 using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 
 namespace Allowance.Core.Tests;

@@ -2,20 +2,21 @@ using Allowance.Core.Forecasts;
 using Allowance.Core.Games;
 using Allowance.Core.Learner;
 using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 
 namespace Allowance.Core.Tests;
 
 public class DownLineTests
 {
-    private static SetupReading Read(string table, string players = "[{}]", string level = "numbers") =>
+    private static CheckedReading Read(string table, string players = "[{}]", string level = "numbers") =>
         Catalogue.Read($$"""{"format":"allowance-setup/1","game":"downline","level":"{{level}}","table":{{table}},"players":{{players}}}""");
 
     private static Facts Facts(string table, string players = "[{}]")
     {
         var reading = Read(table, players);
         Assert.Empty(reading.Problems);
-        return Catalogue.Of(reading.Setup!).ExactFacts(reading.Setup!);
+        return reading.Playable!.ExactFacts();
     }
 
     private static double Item(Facts facts, string name, int seat = 0) => ((NumberFact)((ListFact)facts.Find(name)!).Items[seat]).Value;
@@ -48,13 +49,13 @@ public class DownLineTests
     public void The_bench_names_who_takes_how_long_and_a_track_for_ten_minutes()
     {
         var setup = Read("""{"sections":20}""", """[{"name":"Otis"},{"allowance":{"dice":[[2]]}}]""").Setup!;
-        string says = Catalogue.Of(setup).InWords(setup, Catalogue.Of(setup).ExactFacts(setup), 20, Spending.Unlimited)!.Value.Says;
+        string says = setup.Ready().InWords(setup.Ready().ExactFacts(), 20, Spending.Unlimited)!.Value.Says;
         Assert.Contains("Otis about", says);
         Assert.Contains("place 2 about 10.0 rolls to the end", says);
         int sections = int.Parse(System.Text.RegularExpressions.Regex.Match(says, @"draw (\d+) sections").Groups[1].Value);
         // Ten minutes are thirty turns of twenty seconds.
         var drawn = setup.With("sections", new WholeValue(sections));
-        Assert.InRange(Catalogue.Of(drawn).ExactFacts(drawn).Turns!.Mean, 28.5, 31.5);
+        Assert.InRange(drawn.Ready().ExactFacts().Turns!.Mean, 28.5, 31.5);
     }
 
     [Fact]
@@ -62,11 +63,11 @@ public class DownLineTests
     {
         // One section, a coin each: a round ends it with 3/4; alone with 1/4 each, both with 1/4. Of those that end: a third each.
         var setup = Read("""{"sections":1,"dice":["0-1"],"ending":"equalGoes"}""", "[{},{}]").Setup!;
-        var facts = Catalogue.Of(setup).ExactFacts(setup);
+        var facts = setup.Ready().ExactFacts();
         Assert.Equal(1.0 / 3, Item(facts, "winChance"), 9);
         Assert.Equal(1.0 / 3, Item(facts, "winChance", 1), 9);
         Assert.Equal(2 * 4.0 / 3, facts.Turns!.Mean, 9);
-        var played = Forecaster.Make(setup, new LearnerAnswers(setup, new DateOnly(2026, 1, 1)), new ForecastOptions(Behaviour.Plain, 2, 20_000), new Facts());
+        var played = Forecaster.Make(setup.Ready(), new LearnerAnswers(setup, new DateOnly(2026, 1, 1)), new ForecastOptions(Behaviour.Plain, 2, 20_000), new Facts());
         Assert.InRange(played.Wins[0], 1.0 / 3 - .015, 1.0 / 3 + .015);
         Assert.InRange(played.Tie, 1.0 / 3 - .015, 1.0 / 3 + .015);
         Assert.InRange(played.Turns.Mean, 8.0 / 3 - 4.5 * played.Turns.Error, 8.0 / 3 + 4.5 * played.Turns.Error);
@@ -80,8 +81,8 @@ public class DownLineTests
     public void Exact_and_played_agree(string table, string players)
     {
         var setup = Read(table, players).Setup!;
-        var facts = Catalogue.Of(setup).ExactFacts(setup);
-        var forecast = Forecaster.Make(setup, new LearnerAnswers(setup, new(2026, 1, 1)), new ForecastOptions(Behaviour.Plain, 4, 40_000));
+        var facts = setup.Ready().ExactFacts();
+        var forecast = Forecaster.Make(setup.Ready(), new LearnerAnswers(setup, new(2026, 1, 1)), new ForecastOptions(Behaviour.Plain, 4, 40_000));
         for (int s = 0; s < setup.Seats.Length; s++)
         {
             double exact = Item(facts, "winChance", s), error = Math.Sqrt(exact * (1 - exact) / 40_000);
@@ -89,7 +90,7 @@ public class DownLineTests
         }
         Assert.Equal(1, Enumerable.Range(0, setup.Seats.Length).Sum(s => Item(facts, "winChance", s)), 9);
         // The same turns, played: the exact distribution against the simulator's own count.
-        var child = Forecaster.Make(setup, new LearnerAnswers(setup, new(2026, 1, 1)), new ForecastOptions(Behaviour.Child, 4, 40_000));
+        var child = Forecaster.Make(setup.Ready(), new LearnerAnswers(setup, new(2026, 1, 1)), new ForecastOptions(Behaviour.Child, 4, 40_000));
         Assert.InRange(child.Turns.Mean, facts.Turns!.Mean - 5 * child.Turns.Error, facts.Turns.Mean + 5 * child.Turns.Error);
         Assert.Equal(facts.Turns.Quantile(.9), child.Turns.P90, 1.01);
     }
@@ -130,7 +131,7 @@ public class DownLineTests
     public void Each_level_asks_in_its_way(string level, string table, string asks)
     {
         var setup = Read(table, level: level).Setup!;
-        var run = Catalogue.Of(setup).Compile(setup).Start(0);
+        var run = setup.Ready().Compile().Start(0);
         run.Deal(4);
         if (run.Next.Kind == StepKind.Chance) run.Deal(1);
         Assert.Equal(asks, string.Join("; ", run.Asks(run.Moves[0]).Select(a => a.Ask)));

@@ -1,13 +1,14 @@
 using Allowance.Core.Forecasts;
 using Allowance.Core.Games;
 using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 
 namespace Allowance.Core.Tests;
 
 public class ErrandTests
 {
-    private static SetupReading Read(string table, string level = "closed", string players = "[{}]") =>
+    private static CheckedReading Read(string table, string level = "closed", string players = "[{}]") =>
         Catalogue.Read($$"""{"format":"allowance-setup/1","game":"errand","level":"{{level}}","table":{{table}},"players":{{players}}}""");
 
     private static Setup Good(string table, string level = "closed", string players = "[{}]")
@@ -27,7 +28,7 @@ public class ErrandTests
     [InlineData("""{"slips":{"1":1,"2":1,"3":1,"4":1},"trips":2}""", "sum", 7, 6)]
     public void Pieces_are_counted_as_by_hand(string table, string level, double needed, double mean)
     {
-        var facts = Catalogue.Of(Good(table, level)).ExactFacts(Good(table, level));
+        var facts = Good(table, level).Ready().ExactFacts();
         Assert.Equal(needed, facts.Number("piecesNeeded"));
         Assert.Equal(mean, facts.Number("piecesMean"), 10);
     }
@@ -41,7 +42,7 @@ public class ErrandTests
     {
         var setup = Good(table, players: players);
         bool keep = setup.Get<FlagValue>("keep").On;
-        var game = Catalogue.Of(setup).Compile(setup);
+        var game = setup.Ready().Compile();
         double sum = 0, squares = 0;
         const int Games = 20_000;
         for (int g = 0; g < Games; g++)
@@ -62,7 +63,7 @@ public class ErrandTests
             squares += brought * brought;
         }
         double mean = sum / Games, error = Math.Sqrt((squares / Games - mean * mean) / Games);
-        Assert.InRange(Catalogue.Of(setup).ExactFacts(setup).Number("piecesMean"), mean - 4.5 * error, mean + 4.5 * error);
+        Assert.InRange(setup.Ready().ExactFacts().Number("piecesMean"), mean - 4.5 * error, mean + 4.5 * error);
     }
 
     [Theory]
@@ -72,7 +73,7 @@ public class ErrandTests
     public void A_trip_asks_by_level(string level, string asks)
     {
         var setup = Good("{}", level);
-        var run = Catalogue.Of(setup).Compile(setup).Start(0);
+        var run = setup.Ready().Compile().Start(0);
         if (level == "sum") run.Deal(2);
         run.Deal(3);
         Assert.Equal(asks, string.Join("; ", run.Asks(run.Moves.Single()).Select(a => a.Ask)));
@@ -82,7 +83,7 @@ public class ErrandTests
     public void In_secret_the_others_count_and_a_colour_is_drawn_with_the_number()
     {
         var setup = Good("""{"colour":true}""", "secret", "[{},{}]");
-        var run = Catalogue.Of(setup).Compile(setup).Start(0);
+        var run = setup.Ready().Compile().Start(0);
         run.Deal(3);
         Assert.Equal(["red", "yellow", "blue"], run.Possibilities.Select(p => p.Label));
         run.Deal(1);
@@ -95,7 +96,7 @@ public class ErrandTests
     {
         var setup = Good("""{"slips":{"1":3,"3":2,"5":3},"trips":8,"draw":"called"}""");
         // She knows 1, 3 is just right, and 5 a stretch.
-        var game = Catalogue.Of(setup).Compile(setup, new Believed(n => n switch { 1 => .99, 3 => .7, _ => .2 }));
+        var game = setup.Ready().Compile(new Believed(n => n switch { 1 => .99, 3 => .7, _ => .2 }));
         var rng = new Rng(5);
         var run = game.Start(0);
         var drawn = new List<int>();

@@ -2,6 +2,8 @@ using Allowance.Core.Asks;
 using Allowance.Core.Forecasts;
 using Allowance.Core.Games;
 using Allowance.Core.Learner;
+using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 using Allowance.Core.Tuning;
 
@@ -22,7 +24,7 @@ public class EvenOutTests
         return reading.Setup!;
     }
 
-    private static Evened? Even(Setup setup) => EvenOut.For(setup, _ => new EightInTen(), 3_000);
+    private static Evened? Even(Setup setup) => EvenOut.For(setup.Ready(), _ => new EightInTen(), 3_000);
 
     [Fact]
     public void What_is_even_stays_as_it_is()
@@ -41,9 +43,9 @@ public class EvenOutTests
         Assert.InRange(evened.Steps.Count, 1, 4);
         Assert.All(evened.Shares, s => Assert.InRange(s, .45, .55));
         // Exactly, too: within five points and what 3,000 games may be off.
-        var exact = (ListFact)Catalogue.Of(evened.Setup).ExactFacts(evened.Setup).Find("winChance")!;
+        var exact = (ListFact)evened.Setup.Ready().ExactFacts().Find("winChance")!;
         Assert.All(exact.Items, w => Assert.InRange(((NumberFact)w).Value, .42, .58));
-        Assert.Empty(Catalogue.Of(evened.Setup).Check(evened.Setup));
+        Assert.Empty(evened.Setup.Problems());
     }
 
     [Fact]
@@ -60,7 +62,7 @@ public class EvenOutTests
     public void Where_a_child_is_outside_what_she_should_meet_the_nearest_is_said_to_be_only_that()
     {
         var setup = Race("""{"sections":20,"first":"draw"}""", """[{"age":3},{"age":7}]""");
-        var evened = EvenOut.For(setup, s => new LearnerAnswers(s, new DateOnly(2026, 1, 1)), 500)!;
+        var evened = EvenOut.For(setup.Ready(), s => new LearnerAnswers(s, new DateOnly(2026, 1, 1)), 500)!;
         bool fits = evened.Success.All(s => s is >= EvenOut.LeastSuccess and <= EvenOut.MostSuccess);
         Assert.Equal(fits && evened.Shares.All(s => Math.Abs(s - .5) <= EvenOut.Near), evened.IsEven);
     }

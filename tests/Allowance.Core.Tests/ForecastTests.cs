@@ -3,6 +3,7 @@ using Allowance.Core.Forecasts;
 using Allowance.Core.Forms;
 using Allowance.Core.Learner;
 using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 
 namespace Allowance.Core.Tests;
@@ -13,7 +14,7 @@ public class ForecastTests
     private static readonly DateOnly Day = new(2026, 1, 1);
 
     private static Forecast Of(Setup setup, Behaviour behaviour = Behaviour.Plain, int samples = 4_000, IAnswers? answers = null) =>
-        Forecaster.Make(setup, answers ?? new LearnerAnswers(setup, Day), new ForecastOptions(behaviour, 1, samples));
+        Forecaster.Make(setup.Ready(), answers ?? new LearnerAnswers(setup, Day), new ForecastOptions(behaviour, 1, samples));
 
     /// <summary>Four cards that make two pairs of ten: two turns, one pair each.</summary>
     private const string TwoPairs = """{"layout":[2,2],"refill":false,"deck":{"counts":{"1":1,"9":1,"4":1,"6":1}}}""";
@@ -154,7 +155,7 @@ public class ForecastTests
     public void Stopping_when_good_enough_plays_fewer_games_and_says_so()
     {
         var setup = Setups.FromJson("{}");
-        var f = Forecaster.Make(setup, new LearnerAnswers(setup, Day), new ForecastOptions(Samples: 50_000), goodEnough: .01);
+        var f = Forecaster.Make(setup.Ready(), new LearnerAnswers(setup, Day), new ForecastOptions(Samples: 50_000), goodEnough: .01);
         Assert.InRange(f.Samples, 500, 49_999);
         Assert.True(f.Minutes.Error / f.Minutes.Mean < .0101);
     }

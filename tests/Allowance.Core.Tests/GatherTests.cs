@@ -1,13 +1,15 @@
 using Allowance.Core.Forecasts;
 using Allowance.Core.Games;
 using Allowance.Core.Learner;
+using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 
 namespace Allowance.Core.Tests;
 
 public class GatherTests
 {
-    private static SetupReading Read(string table, string players = "[{}]", string level = "one") =>
+    private static CheckedReading Read(string table, string players = "[{}]", string level = "one") =>
         Catalogue.Read($$"""{"format":"allowance-setup/1","game":"gather","level":"{{level}}","table":{{table}},"players":{{players}}}""");
 
     private static Setup Good(string table, string players = "[{}]", string level = "one")
@@ -17,7 +19,7 @@ public class GatherTests
         return reading.Setup!;
     }
 
-    private static Facts Facts(string table, string players = "[{}]", string level = "one") => Catalogue.Of(Good(table, players, level)).ExactFacts(Good(table, players, level));
+    private static Facts Facts(string table, string players = "[{}]", string level = "one") => Good(table, players, level).Ready().ExactFacts();
 
     // By hand. A die of 1 and 2 on two things: 1 + 1/2; exactly, the second needs a 1: 1 + 2/2. On three: E = 1 + (E₂ + E₁)/2.
     [Theory]
@@ -60,9 +62,9 @@ public class GatherTests
         var setup = Good(table, players, level);
         foreach (var behaviour in new[] { Behaviour.Plain, Behaviour.Perfect })
         {
-            var exact = Catalogue.Of(setup).ExactFacts(setup, behaviour);
+            var exact = setup.Ready().ExactFacts(behaviour);
             // Without its exact facts the forecast plays.
-            var played = Forecaster.Make(setup, new LearnerAnswers(setup, new DateOnly(2026, 1, 1)), new ForecastOptions(behaviour, 4, 20_000), new Facts());
+            var played = Forecaster.Make(setup.Ready(), new LearnerAnswers(setup, new DateOnly(2026, 1, 1)), new ForecastOptions(behaviour, 4, 20_000), new Facts());
             Assert.InRange(exact.Number("rollsMean"), played.Turns.Mean - 4.5 * played.Turns.Error - 1e-9, played.Turns.Mean + 4.5 * played.Turns.Error + 1e-9);
             Assert.InRange(played.Turns.Sd, exact.Turns!.Sd * .95 - 1e-9, exact.Turns!.Sd * 1.05 + 1e-9);
         }
@@ -78,7 +80,7 @@ public class GatherTests
     public void A_roll_asks_by_level(string level, string table, string asks)
     {
         var setup = Good(table, """[{"allowance":{"headStart":4}}]""", level);
-        var run = Catalogue.Of(setup).Compile(setup).Start(0);
+        var run = setup.Ready().Compile().Start(0);
         run.Deal(5);
         run.Deal(3);
         Assert.Equal(asks, string.Join("; ", run.Asks(run.Moves.Single()).Select(a => a.Ask)));
@@ -88,7 +90,7 @@ public class GatherTests
     public void Minus_gives_back_what_she_has_and_never_more()
     {
         var setup = Good("""{"rounds":2,"signDie":"+-"}""", level: "sign");
-        var run = Catalogue.Of(setup).Compile(setup).Start(0);
+        var run = setup.Ready().Compile().Start(0);
         run.Deal(3);
         Assert.Equal(["plus", "minus"], run.Possibilities.Select(p => p.Label));
         run.Deal(0);
@@ -105,7 +107,7 @@ public class GatherTests
     public void With_two_colours_she_chooses_and_best_takes_most()
     {
         var setup = Good("""{"dice":["d6"],"colourDie":[["red","blue"]],"pieces":{"red":2,"blue":5}}""");
-        var run = Catalogue.Of(setup).Compile(setup).Start(0);
+        var run = setup.Ready().Compile().Start(0);
         run.Deal(4);
         run.Deal(0);
         Assert.Equal(2, run.Moves.Count);
@@ -136,11 +138,11 @@ public class GatherTests
     public void Faces_that_show_the_same_are_one_to_a_referee()
     {
         var setup = Good("{}", level: "colour");
-        var run = Catalogue.Of(setup).Compile(setup).Start(0);
+        var run = setup.Ready().Compile().Start(0);
         run.Deal(3);
         Assert.Equal([("red", 2), ("yellow", 2), ("blue", 2)], run.Possibilities.Select(p => (p.Label, p.Ways)));
         var sign = Good("{}", level: "sign");
-        var plus = Catalogue.Of(sign).Compile(sign).Start(0);
+        var plus = sign.Ready().Compile().Start(0);
         plus.Deal(3);
         Assert.Equal([("plus", 3), ("minus", 1)], plus.Possibilities.Select(p => (p.Label, p.Ways)));
     }
@@ -156,7 +158,7 @@ public class GatherTests
     public void Ten_minutes_are_told_in_things()
     {
         var setup = Good("""{"pool":20}""", "[{},{}]");
-        string says = Catalogue.Of(setup).InWords(setup, Catalogue.Of(setup).ExactFacts(setup), 12, Spending.Unlimited)!.Value.Says;
+        string says = setup.Ready().InWords(setup.Ready().ExactFacts(), 12, Spending.Unlimited)!.Value.Says;
         // Fifty rolls of 3.5 take about 175 things, and the last roll takes fewer.
         Assert.Contains("For about ten minutes put out 173 things.", says);
         Assert.Equal(50, Facts("""{"pool":173}""").Number("rollsMean"), 0);

@@ -3,6 +3,7 @@ using Allowance.Core.Forms;
 using Allowance.Core.Games;
 using Allowance.Core.Learner;
 using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 using Allowance.Core.Sittings;
 
@@ -97,7 +98,7 @@ public class GlimpseTests
         Assert.Equal([new(4, Form.Dice, 1.2, true), new(6, Form.TenFrame, .8, true)], glances);
     }
 
-    private static SetupReading Read(string table, string players = "[{}]", string level = "name") =>
+    private static CheckedReading Read(string table, string players = "[{}]", string level = "name") =>
         Catalogue.Read($$"""{"format":"allowance-setup/1","game":"glimpse","level":"{{level}}","table":{{table}},"players":{{players}}}""");
 
     [Theory]
@@ -131,7 +132,7 @@ public class GlimpseTests
     public void A_group_of_thirty_answers_each_picture_at_once()
     {
         var setup = Read("""{"answers":"atOnce","looks":8}""", $"[{string.Join(',', Enumerable.Repeat("{}", 30))}]").Setup!;
-        var run = Catalogue.Of(setup).Compile(setup).Start(0);
+        var run = setup.Ready().Compile().Start(0);
         var rng = new Rng(1);
         int turns = 0;
         while (run.Next.Kind != StepKind.Over)

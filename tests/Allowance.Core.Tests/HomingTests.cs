@@ -2,20 +2,21 @@ using Allowance.Core.Forecasts;
 using Allowance.Core.Games;
 using Allowance.Core.Learner;
 using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 
 namespace Allowance.Core.Tests;
 
 public class HomingTests
 {
-    private static SetupReading Read(string table, string players = "[{}]") =>
+    private static CheckedReading Read(string table, string players = "[{}]") =>
         Catalogue.Read($$"""{"format":"allowance-setup/1","game":"homing","table":{{table}},"players":{{players}}}""");
 
     private static Facts Facts(string table, Behaviour behaviour)
     {
         var reading = Read(table);
         Assert.Empty(reading.Problems);
-        return Catalogue.Of(reading.Setup!).ExactFacts(reading.Setup!, behaviour);
+        return reading.Playable!.ExactFacts(behaviour);
     }
 
     // A die that always shows 1: an even number of rounds comes home for sure, an odd one ends beside it.
@@ -68,8 +69,8 @@ public class HomingTests
     public void Exact_and_played_agree(string table, Behaviour behaviour)
     {
         var setup = Read(table).Setup!;
-        var facts = Catalogue.Of(setup).ExactFacts(setup, behaviour);
-        var game = Catalogue.Of(setup).Compile(setup);
+        var facts = setup.Ready().ExactFacts(behaviour);
+        var game = setup.Ready().Compile();
         const int games = 20_000;
         int mark = setup.Get("mark") is WholeValue m ? m.Number : 10, low = 0, high = 0;
         double gap = 0, exact = 0;
@@ -117,7 +118,7 @@ public class HomingTests
     public void Up_or_down_is_chosen_and_the_last_round_asks_how_far_from_home()
     {
         var setup = Read("""{"rounds":1,"line":[0,12]}""").Setup!;
-        var run = Catalogue.Of(setup).Compile(setup).Start(0);
+        var run = setup.Ready().Compile().Start(0);
         run.Deal(4);
         var down = Assert.Single(run.Moves);
         Assert.Null(run.Read([1]).Move);
@@ -129,7 +130,7 @@ public class HomingTests
     [Fact]
     public void Writing_each_move_down_takes_its_time()
     {
-        double Minutes(string table) => Forecaster.Make(Read(table).Setup!, new LearnerAnswers(Read(table).Setup!, new(2026, 1, 1)), new ForecastOptions(Behaviour.Plain, 1, 200)).Minutes.Mean;
+        double Minutes(string table) => Forecaster.Make(Read(table).Playable!, new LearnerAnswers(Read(table).Setup!, new(2026, 1, 1)), new ForecastOptions(Behaviour.Plain, 1, 200)).Minutes.Mean;
         Assert.Equal(6 * 10 / 60.0, Minutes("""{"rounds":6,"signs":true}""") - Minutes("""{"rounds":6}"""), 3);
     }
 

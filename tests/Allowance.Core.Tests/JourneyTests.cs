@@ -1,6 +1,7 @@
 using Allowance.Core.Forecasts;
 using Allowance.Core.Games;
 using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 
 namespace Allowance.Core.Tests;
@@ -15,7 +16,7 @@ public class JourneyTests
         return reading.Setup!;
     }
 
-    private static IReadOnlyList<Journey> Journeys(Setup setup) => Catalogue.Of(setup).Journeys(setup, Spending.Unlimited);
+    private static IReadOnlyList<Journey> Journeys(Setup setup) => setup.Ready().Journeys(Spending.Unlimited);
 
     [Fact]
     public void A_track_is_followed_roll_by_roll_for_each_kind_of_dice()
@@ -46,7 +47,7 @@ public class JourneyTests
         int rounds = setup.Get<WholeValue>("rounds").Number, mark = setup.Get<WholeValue>("mark").Number;
         var line = (setup.Get("line") as RangeValue)?.Range ?? new NumberRange(-100, 100);
         var faces = setup.Get<DiceValue>("dice").Dice.All[0].Faces;
-        var tree = Catalogue.Of(setup).Choices(setup)!;
+        var tree = setup.Ready().Choices!;
         Assert.Equal(faces.Distinct(), tree.Rolls.Select(r => r.Roll));
         foreach (var (roll, branches) in tree.Rolls)
         {

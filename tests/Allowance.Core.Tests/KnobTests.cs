@@ -1,6 +1,8 @@
 using System.Text.Json;
 using Allowance.Core.Games;
 using Allowance.Core.Materials;
+using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 using Allowance.Core.Tuning;
 
@@ -126,7 +128,7 @@ public class KnobTests
         Assert.Contains(changes, c => c.Belongs == Belongs.Length);
         foreach (var change in changes)
         {
-            Assert.Empty(Catalogue.Of(change.Setup).Check(change.Setup));
+            Assert.Empty(change.Setup.Problems());
             var found = Steps.Differences(setup, 0, change.Setup, 0);
             Assert.True(found.Count <= 1 || change.Belongs == Belongs.RuleLevel, $"{change.Says}: {string.Join(", ", found)}");
         }
@@ -151,7 +153,7 @@ public class KnobTests
         var proposals = seats.Select(s => Proposals.For(s, new Learner.ChildModel(s.Age!.Value), [], null, Asks.Approach.Default, day)).ToList();
         var together = Gathering.Of(proposals, seats);
         Assert.Equal(3, together.Seats.Length);
-        Assert.Empty(Catalogue.Of(together).Check(together));
+        Assert.Empty(together.Problems());
         Assert.True(together.At<WholeValue>(0, "target").Number > together.At<WholeValue>(1, "target").Number || together.LevelAt(1) != together.LevelAt(0));
     }
 }

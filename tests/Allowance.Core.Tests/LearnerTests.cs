@@ -2,6 +2,8 @@ using Allowance.Core.Asks;
 using Allowance.Core.Forms;
 using Allowance.Core.Games;
 using Allowance.Core.Learner;
+using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 using Allowance.Core.Tuning;
 using CsCheck;
@@ -173,7 +175,7 @@ public class LearnerTests
         var child = Seat.Child("Otis", 5.3, "2");
         var begin = Proposals.For(child, new ChildModel(5.3), [], null, Approach.Default, Day);
         Assert.Equal(AdviceKind.Begin, begin.Kind);
-        Assert.Empty(Catalogue.Of(begin.Setup).Check(begin.Setup));
+        Assert.Empty(begin.Setup.Problems());
         int target = begin.Setup.At<WholeValue>(0, "target").Number;
         var form = FormTable.Find(begin.Setup.Get<ChoiceValue>("form").Id)!.Value;
         var seen = Enumerable.Range(0, 40).Select(i => Saw(begin.Setup.LevelId == "same" ? new Ask(AskKind.Match, 1 + i % 4, form, form) : new Ask(AskKind.Part, target, 1 + i % (target - 1), form), Outcome.SawIt, i / 10)).ToList();

@@ -2,20 +2,21 @@ using Allowance.Core.Forecasts;
 using Allowance.Core.Games;
 using Allowance.Core.Learner;
 using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 
 namespace Allowance.Core.Tests;
 
 public class LiftTests
 {
-    private static SetupReading Read(string table, string players = "[{}]") =>
+    private static CheckedReading Read(string table, string players = "[{}]") =>
         Catalogue.Read($$"""{"format":"allowance-setup/1","game":"lift","table":{{table}},"players":{{players}}}""");
 
     private static Facts Facts(string table)
     {
         var reading = Read(table);
         Assert.Empty(reading.Problems);
-        return Catalogue.Of(reading.Setup!).ExactFacts(reading.Setup!);
+        return reading.Playable!.ExactFacts();
     }
 
     // One floor each way and sixes never missing: the first roll is always out at the top, with 3.5 dots.
@@ -40,8 +41,8 @@ public class LiftTests
     public void Exact_and_played_agree(string table)
     {
         var setup = Read(table, "[{},{}]").Setup!;
-        var facts = Catalogue.Of(setup).ExactFacts(setup);
-        var game = Catalogue.Of(setup).Compile(setup);
+        var facts = setup.Ready().ExactFacts();
+        var game = setup.Ready().Compile();
         double rolls = 0, squares = 0, top = 0, dots = 0;
         const int games = 30_000;
         for (int i = 0; i < games; i++)
@@ -80,7 +81,7 @@ public class LiftTests
     public void A_ride_is_asked_up_and_down_in_turn_whoever_rolls()
     {
         var setup = Read("{}", "[{},{\"allowance\":{\"support\":\"line\"}}]").Setup!;
-        var run = Catalogue.Of(setup).Compile(setup).Start(0);
+        var run = setup.Ready().Compile().Start(0);
         run.Deal(2);
         Assert.Equal(["say 2 dice", "on 6 2 line"], run.Asks(run.Moves[0]).Select(a => a.Ask.ToString()));
         run.Apply(run.Moves[0], true);
@@ -101,7 +102,7 @@ public class LiftTests
     public void What_is_counted_is_told_at_the_door(string keep, string says)
     {
         var setup = Read($$"""{"up":4,"down":4,"keepCount":"{{keep}}"}""").Setup!;
-        var run = Catalogue.Of(setup).Compile(setup).Start(0);
+        var run = setup.Ready().Compile().Start(0);
         run.Deal(6);
         run.Apply(run.Moves[0], true);
         Assert.Equal(says, run.Says);
@@ -111,7 +112,7 @@ public class LiftTests
     public void How_many_floors_fill_ten_minutes_is_said()
     {
         var setup = Read("{}").Setup!;
-        Assert.Matches(@"For about ten minutes take \d+ floors each way\.", Catalogue.Of(setup).InWords(setup, Catalogue.Of(setup).ExactFacts(setup), 12, Spending.Unlimited)!.Value.Says);
+        Assert.Matches(@"For about ten minutes take \d+ floors each way\.", setup.Ready().InWords(setup.Ready().ExactFacts(), 12, Spending.Unlimited)!.Value.Says);
     }
 
     [Theory]
@@ -120,7 +121,7 @@ public class LiftTests
     public void The_spread_of_a_long_ride_has_the_mean_that_equations_give(string table)
     {
         var setup = Catalogue.Read($$"""{"format":"allowance-setup/1","game":"lift","table":{{table}}}""").Setup!;
-        var facts = Catalogue.Of(setup).ExactFacts(setup);
+        var facts = setup.Ready().ExactFacts();
         Assert.Equal(1, Enumerable.Range(0, facts.Turns!.Length).Sum(t => facts.Turns[t]), 9);
         Assert.Equal(facts.Number("rollsMean"), facts.Turns.Mean, facts.Number("rollsMean") * 1e-8);
     }

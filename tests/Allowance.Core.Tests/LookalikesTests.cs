@@ -3,6 +3,7 @@ using Allowance.Core.Forecasts;
 using Allowance.Core.Games;
 using Allowance.Core.Learner;
 using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 
 namespace Allowance.Core.Tests;
@@ -10,7 +11,7 @@ namespace Allowance.Core.Tests;
 /// <summary>Lookalikes: exact flips worked by hand, by every order of few cards, and by play.</summary>
 public class LookalikesTests
 {
-    private static SetupReading Read(string level, string table, string players = "[{\"age\":5}]") =>
+    private static CheckedReading Read(string level, string table, string players = "[{\"age\":5}]") =>
         Catalogue.Read($$"""{"format":"allowance-setup/1","game":"lookalikes","level":"{{level}}","table":{{table}},"players":{{players}}}""");
 
     private static Setup Played(string level, string table, string players = "[{\"age\":5}]")
@@ -21,7 +22,7 @@ public class LookalikesTests
     }
 
     private static Forecast Of(Setup setup, Behaviour behaviour = Behaviour.Plain, int samples = 20_000) =>
-        Forecaster.Make(setup, new LearnerAnswers(setup, new DateOnly(2026, 1, 1)), new ForecastOptions(behaviour, 3, samples));
+        Forecaster.Make(setup.Ready(), new LearnerAnswers(setup, new DateOnly(2026, 1, 1)), new ForecastOptions(behaviour, 3, samples));
 
     /// <summary>One pair is one flip; two pairs with all remembered: a third of the time two flips, else three.</summary>
     [Theory]
@@ -171,7 +172,7 @@ public class LookalikesTests
     [Fact]
     public void In_a_row_every_picture_goes_under_its_own_and_another_place_is_told()
     {
-        var run = Catalogue.Of(Played("line", """{"values":[1,4]}""")).Compile(Played("line", """{"values":[1,4]}""")).Start(0);
+        var run = Played("line", """{"values":[1,4]}""").Ready().Compile().Start(0);
         var rng = new Rng(4);
         while (run.Next.Kind != StepKind.Over)
         {

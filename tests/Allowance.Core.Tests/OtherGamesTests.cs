@@ -2,6 +2,8 @@ using Allowance.Core.Asks;
 using Allowance.Core.Forms;
 using Allowance.Core.Games;
 using Allowance.Core.Learner;
+using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 using Allowance.Core.Sheets;
 using Allowance.Core.Tuning;
@@ -24,7 +26,7 @@ public class OtherGamesTests
         for (int turn = 0; turn < Catalogue.All.Count - 1; turn++)
         {
             var proposal = OtherGames.For(child, model, s => new LearnerAnswers(s, Day, _ => model), Day, turn)!;
-            Assert.Empty(Catalogue.Of(proposal.Setup).Check(proposal.Setup));
+            Assert.Empty(proposal.Setup.Problems());
             Assert.InRange(proposal.Success, .55, .93);
             Assert.NotEqual("partners", proposal.Setup.Frame.Id);
             games.Add(proposal.Setup.Frame.Id);
@@ -52,7 +54,7 @@ public class OtherGamesTests
         {
             var (setup, sees) = GlimpseFitting.For(Seat.Child("a", age), new ChildModel(age), Day);
             Assert.InRange(sees, 0, 1);
-            Assert.Empty(Catalogue.Of(setup).Check(setup));
+            Assert.Empty(setup.Problems());
             high = setup.Get<RangeValue>("range").Range.High;
         }
     }
@@ -82,7 +84,7 @@ public class OtherGamesTests
             foreach (var level in frame.Data.Levels)
             {
                 var setup = Setup.Default(frame.Data, Seat.Child("a", 5)) with { LevelId = level.Id };
-                var sheet = RuleSheet.Of(setup, Approach.Default, Answers);
+                var sheet = RuleSheet.Of(setup.Ready(), Approach.Default, Answers);
                 Assert.NotEmpty(sheet.GetReady);
                 Assert.Equal(level.Says, sheet.Play[0].Says);
                 Assert.NotNull(sheet.Turn);
@@ -98,7 +100,7 @@ public class OtherGamesTests
     {
         var frame = Catalogue.Data.First(f => f.Id == "countbox");
         var setup = Setup.Default(frame, Seat.Child("a", 6), Seat.Child("b", 7) with { Level = "cross" });
-        var sheet = RuleSheet.Of(setup, Approach.Default, Answers);
+        var sheet = RuleSheet.Of(setup.Ready(), Approach.Default, Answers);
         Assert.Equal([(null, frame.Level("tell")!.Says), (1, frame.Level("cross")!.Says)], sheet.Play);
     }
 

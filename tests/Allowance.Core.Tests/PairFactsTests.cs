@@ -1,6 +1,7 @@
 using Allowance.Core.Forecasts;
 using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 using CsCheck;
 
 namespace Allowance.Core.Tests;

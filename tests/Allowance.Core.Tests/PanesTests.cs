@@ -3,13 +3,14 @@ using Allowance.Core.Forecasts;
 using Allowance.Core.Games;
 using Allowance.Core.Learner;
 using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 
 namespace Allowance.Core.Tests;
 
 public class PanesTests
 {
-    private static SetupReading Read(string table, string players = "[{}]", string level = "same") =>
+    private static CheckedReading Read(string table, string players = "[{}]", string level = "same") =>
         Catalogue.Read($$"""{"format":"allowance-setup/1","game":"panes","level":"{{level}}","table":{{table}},"players":{{players}}}""");
 
     private static PanesTable Table(string table, string players = "[{}]", string level = "same")
@@ -49,9 +50,9 @@ public class PanesTests
     public void Calls_until_the_first_line_are_right(string table)
     {
         var setup = Read(table).Setup!;
-        double exact = Catalogue.Of(setup).ExactFacts(setup).Number("callsMean");
+        double exact = setup.Ready().ExactFacts().Number("callsMean");
         Assert.Equal(MeanBySets(new PanesTable(setup)), exact, 9);
-        var forecast = Forecaster.Make(setup, new LearnerAnswers(setup, new(2026, 1, 1)), new ForecastOptions(Behaviour.Plain, 3, 20_000));
+        var forecast = Forecaster.Make(setup.Ready(), new LearnerAnswers(setup, new(2026, 1, 1)), new ForecastOptions(Behaviour.Plain, 3, 20_000));
         Assert.Equal("exact", forecast.Method);
         double simulated = new Simulated(setup).Mean;
         Assert.InRange(simulated, exact - .06, exact + .06);
@@ -61,7 +62,7 @@ public class PanesTests
     {
         public Simulated(Setup setup)
         {
-            var game = Catalogue.Of(setup).Compile(setup);
+            var game = setup.Ready().Compile();
             double turns = 0;
             for (int i = 0; i < 20_000; i++)
             {
@@ -88,7 +89,7 @@ public class PanesTests
     public void Calls_and_ties_of_several_are_simulated_within_their_error(int players)
     {
         var setup = Read("""{"values":[1,20]}""", Players(players)).Setup!;
-        var facts = Catalogue.Of(setup).ExactFacts(setup);
+        var facts = setup.Ready().ExactFacts();
         var calls = (NumberFact)facts.Find("callsMean")!;
         var tie = (NumberFact)facts.Find("tie")!;
         var again = new Simulated(setup);
@@ -151,7 +152,7 @@ public class PanesTests
     public void Who_misses_her_pane_leaves_it_open()
     {
         var setup = Read("""{"values":[1,9]}""", Players(2)).Setup!;
-        var run = Catalogue.Of(setup).Compile(setup).Start(0);
+        var run = setup.Ready().Compile().Start(0);
         run.Deal(4);
         Assert.Equal(4, run.Moves.Count);
         var both = run.Moves.MaxBy(m => m.Items);
@@ -169,7 +170,7 @@ public class PanesTests
     [Fact]
     public void When_all_is_called_and_panes_were_missed_it_ends_without_a_line()
     {
-        var run = Catalogue.Of(Read("""{"values":[1,9]}""").Setup!).Compile(Read("""{"values":[1,9]}""").Setup!).Start(0);
+        var run = Read("""{"values":[1,9]}""").Playable!.Compile().Start(0);
         for (int n = 1; n <= 9; n++)
         {
             run.Deal(n);

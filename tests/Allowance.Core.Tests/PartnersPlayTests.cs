@@ -1,6 +1,7 @@
 using Allowance.Core.Asks;
 using Allowance.Core.Games;
 using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 
 namespace Allowance.Core.Tests;
@@ -11,7 +12,7 @@ public class PartnersPlayTests
     private static Run Table(string table, string players = "[{}]", string level = "spot", params int[] cards)
     {
         var setup = Setups.FromJson(table, players, level);
-        var run = Catalogue.Of(setup).Compile(setup).Start(0);
+        var run = setup.Ready().Compile().Start(0);
         foreach (int card in cards) run.Deal(card);
         return run;
     }
@@ -196,7 +197,7 @@ public class PartnersPlayTests
     public void A_pack_of_hundreds_of_one_number_is_played_to_its_end(string mode)
     {
         var setup = Setups.FromJson($$$"""{"deck":{"counts":{"5":430}},"target":10,"mode":"{{{mode}}}","layout":[4,5]}""", level: mode);
-        var run = Catalogue.Of(setup).Compile(setup).Start(0);
+        var run = setup.Ready().Compile().Start(0);
         var rng = new Allowance.Core.Numbers.Rng(2);
         while (run.Next.Kind != StepKind.Over)
         {

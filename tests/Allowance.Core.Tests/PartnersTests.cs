@@ -5,6 +5,7 @@ using Allowance.Core.Games;
 using Allowance.Core.Learner;
 using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 
 namespace Allowance.Core.Tests;
@@ -13,11 +14,11 @@ namespace Allowance.Core.Tests;
 public class PartnersTests
 {
     private static Forecast Plain(Setup setup, int samples = 20_000) =>
-        Forecaster.Make(setup, new LearnerAnswers(setup, new DateOnly(2026, 1, 1)), new ForecastOptions(Behaviour.Plain, 3, samples));
+        Forecaster.Make(setup.Ready(), new LearnerAnswers(setup, new DateOnly(2026, 1, 1)), new ForecastOptions(Behaviour.Plain, 3, samples));
 
     private static Run Table(Setup setup, params int[] cards)
     {
-        var run = Catalogue.Of(setup).Compile(setup).Start(0);
+        var run = setup.Ready().Compile().Start(0);
         foreach (int card in cards) run.Deal(card);
         return run;
     }
@@ -32,10 +33,10 @@ public class PartnersTests
     public void Simulated_ends_agree_with_exact_ones(string mode, string layout, bool refill)
     {
         var setup = Setups.FromJson($$"""{"mode":"{{mode}}","layout":{{layout}},"refill":{{(refill ? "true" : "false")}}}""");
-        var exact = Catalogue.Of(setup).ExactFacts(setup);
+        var exact = setup.Ready().ExactFacts();
         var f = Plain(setup with { }, 20_000);
         double stuck = exact.Number("pStuck");
-        var simulated = Forecaster.Make(setup, new LearnerAnswers(setup, new DateOnly(2026, 1, 1)), new ForecastOptions(Behaviour.Plain, 3, 20_000), new Facts());
+        var simulated = Forecaster.Make(setup.Ready(), new LearnerAnswers(setup, new DateOnly(2026, 1, 1)), new ForecastOptions(Behaviour.Plain, 3, 20_000), new Facts());
         Assert.InRange(simulated.Stuck, stuck - 4 * Math.Sqrt(stuck * (1 - stuck) / 20_000) - 1e-9, stuck + 4 * Math.Sqrt(stuck * (1 - stuck) / 20_000) + 1e-9);
         var left = (NumberFact)simulated.Facts.Find("leftMean")!;
         Assert.InRange(left.Value, exact.Number("leftMean") - 4 * left.Error - 1e-9, exact.Number("leftMean") + 4 * left.Error + 1e-9);
@@ -47,7 +48,7 @@ public class PartnersTests
     {
         var setup = Setups.FromJson("""{"layout":[2,4]}""");
         var exact = Plain(setup);
-        var simulated = Forecaster.Make(setup, new LearnerAnswers(setup, new DateOnly(2026, 1, 1)), new ForecastOptions(Behaviour.Plain, 3, 20_000), new Facts());
+        var simulated = Forecaster.Make(setup.Ready(), new LearnerAnswers(setup, new DateOnly(2026, 1, 1)), new ForecastOptions(Behaviour.Plain, 3, 20_000), new Facts());
         Assert.Equal(0, exact.Turns.Error);
         Assert.InRange(exact.Turns.Mean, simulated.Turns.Mean - 4 * simulated.Turns.Error, simulated.Turns.Mean + 4 * simulated.Turns.Error);
         Assert.Equal("exact", exact.Method);
@@ -59,7 +60,7 @@ public class PartnersTests
     public void A_turn_of_run_reaches_the_target_as_often_as_counted(string table, int target)
     {
         var setup = Setups.FromJson(table, level: "run");
-        double exact = Catalogue.Of(setup).ExactFacts(setup).Number("pRun");
+        double exact = setup.Ready().ExactFacts().Number("pRun");
         int reached = 0;
         const int games = 20_000;
         for (int g = 0; g < games; g++)
@@ -81,8 +82,8 @@ public class PartnersTests
     public void Any_number_of_cards_moves_as_often_as_counted()
     {
         var setup = Setups.FromJson("""{"addends":"any","layout":[1,4]}""", level: "any");
-        double exact = Catalogue.Of(setup).ExactFacts(setup).Number("pMove");
-        var simulated = (NumberFact)Forecaster.Make(setup, new LearnerAnswers(setup, new DateOnly(2026, 1, 1)), new ForecastOptions(Behaviour.Plain, 3, 20_000), new Facts()).Facts.Find("pMove")!;
+        double exact = setup.Ready().ExactFacts().Number("pMove");
+        var simulated = (NumberFact)Forecaster.Make(setup.Ready(), new LearnerAnswers(setup, new DateOnly(2026, 1, 1)), new ForecastOptions(Behaviour.Plain, 3, 20_000), new Facts()).Facts.Find("pMove")!;
         Assert.InRange(simulated.Value, exact - 4 * simulated.Error, exact + 4 * simulated.Error);
     }
 
@@ -185,8 +186,8 @@ public class PartnersTests
     {
         var setup = Setups.FromJson("""{"layout":[3,4],"refill":false}""", level: "memory");
         var answers = new LearnerAnswers(setup, new DateOnly(2026, 1, 1));
-        double best = Forecaster.Make(setup, answers, new ForecastOptions(Behaviour.Perfect, 1, 2_000)).Turns.Mean;
-        Assert.True(best < .7 * Forecaster.Make(setup, answers, new ForecastOptions(Behaviour.Plain, 1, 2_000)).Turns.Mean);
+        double best = Forecaster.Make(setup.Ready(), answers, new ForecastOptions(Behaviour.Perfect, 1, 2_000)).Turns.Mean;
+        Assert.True(best < .7 * Forecaster.Make(setup.Ready(), answers, new ForecastOptions(Behaviour.Plain, 1, 2_000)).Turns.Mean);
     }
 
     [Fact]
@@ -205,7 +206,7 @@ public class PartnersTests
     public void Grown_ups_are_asked_nothing_and_are_always_right()
     {
         var setup = Setups.FromJson("{}", """[{"grownUp":true},{"age":5}]""");
-        var f = Forecaster.Make(setup, new LearnerAnswers(setup, new DateOnly(2026, 1, 1)), new ForecastOptions(Samples: 500));
+        var f = Forecaster.Make(setup.Ready(), new LearnerAnswers(setup, new DateOnly(2026, 1, 1)), new ForecastOptions(Samples: 500));
         Assert.Empty(f.Players[0].Asks);
         Assert.Null(f.Players[0].Success);
         Assert.NotEmpty(f.Players[1].Asks);

@@ -1,5 +1,6 @@
 using Allowance.Core.Games;
-using Allowance.Core.Materials;
+using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 using CsCheck;
 
@@ -33,33 +34,37 @@ internal static class Setups
         return all;
     }
 
-    private static Gen<KnobValue> Of(KnobKind kind) => kind switch
+    private static Gen<KnobValue> Of(KnobKind kind) => Gen.ULong.Select(seed =>
     {
-        WholeKind whole => Gen.Int[whole.Least, whole.Most].Select(n => (KnobValue)new WholeValue(n)),
-        FlagKind => Gen.Bool.Select(b => (KnobValue)new FlagValue(b)),
-        ChoiceKind choice => OneOf([.. choice.Options.Select(o => (KnobValue)o)]),
-        SizeKind => Gen.Select(Gen.Int[1, 6], Gen.Int[1, 6]).Select(s => (KnobValue)new SizeValue(s.Item1, Math.Max(s.Item2, s.Item1 == 1 ? 2 : 1))),
-        RangeKind => Gen.Select(Gen.Int[0, 8], Gen.Int[0, 8]).Select(r => (KnobValue)new RangeValue(new(r.Item1, r.Item1 + r.Item2))),
-        NumbersKind numbers => Gen.OneOf(
-            Gen.Select(Gen.Int[0, 3], Gen.Int[1, 6]).Select(r => (KnobValue)NumbersValue.Range(numbers.Least + r.Item1, numbers.Least + r.Item1 + r.Item2)),
-            Gen.Int[numbers.Least, Math.Min(numbers.Most, numbers.Least + 12)].List[3, 9].Select(n => (KnobValue)(n.Distinct().Count() == 2 ? NumbersValue.Range(n.Min(), n.Max()) : new NumbersValue(n)))),
-        MemoryKind => Gen.OneOf(Gen.Const(MemoryValue.Nothing), Gen.Const(MemoryValue.Everything), Gen.Int[1, 12]).Select(m => (KnobValue)new MemoryValue(m)),
-        RelationKind => Gen.OneOf(
-            Gen.Int[0, RelationKind.Usual.Count - 1].Select(i => (KnobValue)RelationKind.Usual[i]),
-            Gen.Int[1, 20].Select(t => (KnobValue)new RelationValue(Relation.Partner, t))),
-        DiceKind dice => OneOf([.. DiceKind.Usual.Where(d => d.Dice.All.Length <= dice.Most).Select(d => (KnobValue)d)]),
-        FormsKind forms => Gen.Int[0, forms.Offered.Count - 1].List[1, 3].Select(f => (KnobValue)new FormsValue(f.Select(i => forms.Offered[i]))),
-        CountsKind counts => Gen.Dictionary(Gen.Int[0, Math.Min(12, counts.Most)], Gen.Int[1, 4])[1, 8].Select(c => (KnobValue)new CountsValue(c)),
-        ColoursKind => Gen.Dictionary(OneOf<string>(["red", "blue", "green"]), Gen.Int[1, 6])[1, 3].Select(c => (KnobValue)new ColoursValue(c.Select(p => (p.Key, p.Value)))),
-        ColourDieKind => OneOf<string>(["red", "blue", "green"]).List[1, 2].List[1, 6].Select(f => (KnobValue)new ColourDieValue(f)),
-        SignDieKind => OneOf<char>(['+', '-']).List[1, 6].Select(f => (KnobValue)new SignDieValue(string.Concat(f))),
-        DeckKind => Decks.Select(d => (KnobValue)new DeckValue(d)),
-        _ => throw new NotSupportedException($"No random values of {kind.GetType().Name} yet."),
-    };
+        var rng = new Rng(seed);
+        return kind.Sample(ref rng);
+    });
 
     private static Gen<T> OneOf<T>(IReadOnlyList<T> values) => Gen.Int[0, values.Count - 1].Select(i => values[i]);
+}
 
-    private static Gen<Deck> Decks => Gen.OneOf(
-        Gen.Select(Gen.Int[1, 5], Gen.Int[5, 13], Gen.Int[1, 2]).Select(d => Deck.Plain(d.Item1, d.Item2, d.Item3)),
-        Gen.Dictionary(Gen.Int[0, 14], Gen.Int[1, 6])[2, 9].Select(c => Deck.FromCounts(c)));
+/// <summary>Tests name knobs by their ids, as files do.</summary>
+internal static class ById
+{
+    public static KnobValue? Get(this Setup setup, string knob) => setup.Get(setup.Frame.Knob(knob)!);
+
+    public static T Get<T>(this Setup setup, string knob) where T : KnobValue => (T)setup.Get(knob)!;
+
+    public static KnobValue? At(this Setup setup, int seat, string knob) => setup.At(seat, setup.Frame.Knob(knob)!);
+
+    public static T At<T>(this Setup setup, int seat, string knob) where T : KnobValue => (T)setup.At(seat, knob)!;
+
+    public static Setup With(this Setup setup, string knob, KnobValue? value) => setup.With(setup.Frame.Knob(knob)!, value);
+
+    public static Seat With(this Seat seat, string knob, KnobValue value) => seat with { Allowance = seat.Allowance.SetItem(knob, value) };
+
+    /// <summary>What the frame refuses.</summary>
+    public static IReadOnlyList<Problem> Problems(this Setup setup)
+    {
+        Catalogue.Of(setup).Check(setup, out var problems);
+        return problems;
+    }
+
+    /// <summary>The setup, which must be one that goes.</summary>
+    public static Playable Ready(this Setup setup) => Catalogue.Of(setup).Check(setup, out var problems) ?? throw new ArgumentException(string.Join(' ', problems.Select(p => p.Message)));
 }

@@ -2,6 +2,7 @@ using Allowance.Core.Asks;
 using Allowance.Core.Forms;
 using Allowance.Core.Games;
 using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 using Allowance.Core.Sittings;
 
@@ -10,7 +11,7 @@ namespace Allowance.Core.Tests;
 /// <summary>A sitting is what its events give.</summary>
 public class SittingTests
 {
-    private static Sitting Begin(Way way = Way.Screen, string table = """{"layout":[4,5]}""", string players = "[{},{}]") => new(Setups.FromJson(table, players), way, 11);
+    private static Sitting Begin(Way way = Way.Screen, string table = """{"layout":[4,5]}""", string players = "[{},{}]") => new(Setups.FromJson(table, players).Ready(), way, 11);
 
     private static void DealAll(Sitting sitting)
     {
@@ -38,7 +39,7 @@ public class SittingTests
     {
         var sitting = Played(5);
         var log = sitting.Events.Select(e => SittingEvent.FromJson(e.ToJson()));
-        var again = new Sitting(Setups.FromJson("""{"layout":[4,5]}""", "[{},{}]"), Way.Screen, 11, log);
+        var again = new Sitting(Setups.FromJson("""{"layout":[4,5]}""", "[{},{}]").Ready(), Way.Screen, 11, log);
         Assert.True(sitting.Game!.SameAs(again.Game!));
         Assert.Equal(sitting.Notes, again.Notes);
         Assert.Equal((sitting.Turns, sitting.Mover), (again.Turns, again.Mover));

@@ -3,6 +3,7 @@ using Allowance.Core.Forecasts;
 using Allowance.Core.Games;
 using Allowance.Core.Learner;
 using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 using Allowance.Core.Tuning;
 
@@ -10,7 +11,7 @@ namespace Allowance.Core.Tests;
 
 public class TopperTests
 {
-    private static SetupReading Read(string table, string players = "[{},{}]", string level = "single") =>
+    private static CheckedReading Read(string table, string players = "[{},{}]", string level = "single") =>
         Catalogue.Read($$"""{"format":"allowance-setup/1","game":"topper","level":"{{level}}","table":{{table}},"players":{{players}}}""");
 
     private static Setup Good(string table, string players = "[{},{}]", string level = "single")
@@ -20,7 +21,7 @@ public class TopperTests
         return reading.Setup!;
     }
 
-    private static Facts Facts(string table, string players = "[{},{}]", string level = "single") => Catalogue.Of(Good(table, players, level)).ExactFacts(Good(table, players, level));
+    private static Facts Facts(string table, string players = "[{},{}]", string level = "single") => Good(table, players, level).Ready().ExactFacts();
 
     [Fact]
     public void Known_figures_of_single_cards_are_right()
@@ -116,9 +117,9 @@ public class TopperTests
     public void Exact_and_dealt_agree(string table, string players)
     {
         var setup = Good(table, players);
-        var exact = Catalogue.Of(setup).ExactFacts(setup);
+        var exact = setup.Ready().ExactFacts();
         // A piece of the pack that holds all of it makes the same hands, and is only sampled.
-        var sampled = Catalogue.Of(setup).ExactFacts(setup.WithSeat(0, setup.Seats[0].With("rangeTo", new WholeValue(60))));
+        var sampled = setup.WithSeat(0, setup.Seats[0].With("rangeTo", new WholeValue(60))).Ready().ExactFacts();
         foreach (string name in new[] { "tieChance", "gapMean", "closeShare" }.Where(n => exact.Find(n) is not null))
         {
             Assert.False(exact.Find(name)!.Simulated);
@@ -134,7 +135,7 @@ public class TopperTests
         foreach (var (tie, after, left) in new[] { ("pile", new[] { 4, 0 }, 0), ("split", [3, 1], 0), ("again", [4, 0], 0) })
         {
             var setup = Good($$"""{"tie":"{{tie}}","deck":{"counts":{"1":1,"5":2,"7":1} } }""");
-            var run = Catalogue.Of(setup).Compile(setup).Start(0);
+            var run = setup.Ready().Compile().Start(0);
             foreach (int card in new[] { 5, 5, 7, 1 })
             {
                 run.Deal(card);
@@ -158,7 +159,7 @@ public class TopperTests
 
     private static string Asked(Setup setup, params int[] cards)
     {
-        var run = Catalogue.Of(setup).Compile(setup).Start(0);
+        var run = setup.Ready().Compile().Start(0);
         foreach (int card in cards) run.Deal(card);
         return string.Join("; ", run.Asks(run.Moves.Single()).Select(a => $"{a.Seat} {a.Ask}"));
     }
@@ -170,7 +171,7 @@ public class TopperTests
     public void Sign_cards_are_got_out_and_laid(string table, string says, int cards)
     {
         var setup = Good(table);
-        var run = Catalogue.Of(setup).Compile(setup).Start(0);
+        var run = setup.Ready().Compile().Start(0);
         run.Deal(7);
         run.Deal(4);
         Assert.Equal(says, run.Says);
@@ -181,21 +182,21 @@ public class TopperTests
     public void A_small_child_draws_from_small_cards_and_has_what_she_was_given()
     {
         var setup = Good("{}", """[{"allowance":{"headStart":3}},{"allowance":{"rangeTo":5}}]""");
-        var run = Catalogue.Of(setup).Compile(setup).Start(0);
+        var run = setup.Ready().Compile().Start(0);
         Assert.Equal(3, run.Points(0));
         Assert.Equal(1, run.Next.Seat);
         Assert.Equal(5, run.Possibilities.Max(p => p.Outcome));
         run.Deal(5);
         Assert.Equal(0, run.Next.Seat);
         Assert.Equal(10, run.Possibilities.Max(p => p.Outcome));
-        Assert.True(Catalogue.Of(setup).ExactFacts(setup).Find("rounds")!.Simulated);
+        Assert.True(setup.Ready().ExactFacts().Find("rounds")!.Simulated);
     }
 
     [Fact]
     public void Saying_it_first_takes_the_cards()
     {
         var setup = Good("""{"claim":"firstSaid"}""");
-        var run = Catalogue.Of(setup).Compile(setup).Start(0);
+        var run = setup.Ready().Compile().Start(0);
         run.Deal(9);
         run.Deal(2);
         Assert.Equal(2, run.Moves.Count);
@@ -203,7 +204,7 @@ public class TopperTests
         Assert.Equal(2, run.Points(1));
         // Two children of different ages race: the older one says it first far more often.
         var race = Good("""{"claim":"firstSaid"}""", """[{"age":4},{"age":8}]""");
-        var forecast = Forecaster.Make(race, new LearnerAnswers(race, new DateOnly(2026, 1, 1)), new ForecastOptions(Behaviour.Child, 1, 2_000));
+        var forecast = Forecaster.Make(race.Ready(), new LearnerAnswers(race, new DateOnly(2026, 1, 1)), new ForecastOptions(Behaviour.Child, 1, 2_000));
         Assert.True(forecast.Wins[1] > .9);
     }
 
@@ -227,7 +228,7 @@ public class TopperTests
     public void Large_numbers_are_compared_in_minutes_and_not_counted_through()
     {
         var setup = Good("""{"make":"digits","cardsEach":4,"deck":{"ranks":{"A":1,"2":2,"3":3}}}""");
-        var forecast = Forecaster.Make(setup, new LearnerAnswers(setup, new DateOnly(2026, 1, 1)), new ForecastOptions(Behaviour.Child, 1, 500));
+        var forecast = Forecaster.Make(setup.Ready(), new LearnerAnswers(setup, new DateOnly(2026, 1, 1)), new ForecastOptions(Behaviour.Child, 1, 500));
         Assert.InRange(forecast.Minutes.P90, .1, 4);
     }
 
@@ -235,7 +236,7 @@ public class TopperTests
     public void Unequal_players_are_evened_out_by_cards_range_or_head_start()
     {
         var setup = Good("{}", """[{"name":"Mags","age":7},{"name":"Juno","age":4,"allowance":{"rangeTo":6}}]""");
-        var even = EvenOut.For(setup, s => new LearnerAnswers(s, new DateOnly(2026, 1, 1)), 800)!;
+        var even = EvenOut.For(setup.Ready(), s => new LearnerAnswers(s, new DateOnly(2026, 1, 1)), 800)!;
         Assert.NotEmpty(even.Steps);
         Assert.True(even.Shares.Max(s => Math.Abs(s - .5)) < .2);
         Assert.All(even.Steps, s => Assert.Matches("Mags|Juno", s));

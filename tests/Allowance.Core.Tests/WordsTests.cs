@@ -3,6 +3,8 @@ using Allowance.Core.Forecasts;
 using Allowance.Core.Forms;
 using Allowance.Core.Learner;
 using Allowance.Core.Materials;
+using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 using Allowance.Core.Tuning;
 
 namespace Allowance.Core.Tests;

@@ -56,7 +56,7 @@ public sealed class BenchTests : IAsyncLifetime
     [Fact]
     public async Task Each_game_shows_only_the_knobs_that_matter_and_leads_to_the_others()
     {
-        string same = await house.Page("/bench?game=lookalikes&s1=2&s2=1"), down = await house.Page("/bench?game=lookalikes&level=facedown&s1=2&open=s1");
+        string same = await house.Page("/bench?game=lookalikes&s1=2&s2=1"), down = await house.Page("/bench?game=lookalikes&level=facedown&s1=2&bench.open=s1");
         Assert.DoesNotContain("name=\"target\"", same, StringComparison.Ordinal);
         Assert.Contains("name=\"target\"", await house.Page("/bench?game=lookalikes&level=partner&s1=2"), StringComparison.Ordinal);
         Assert.Contains("name=\"s1.memory\"", down, StringComparison.Ordinal);
@@ -70,11 +70,11 @@ public sealed class BenchTests : IAsyncLifetime
     public async Task Every_panel_of_every_game_opens_and_so_do_its_sheet_and_a_table(string game)
     {
         foreach (string open in new[] { "centre", "deck", "cards", "s1", "s2", "files" })
-            Assert.Contains("What it will be like", await house.Page($"/bench?game={game}&s1=2&s2=grown-up&open={open}"), StringComparison.Ordinal);
+            Assert.Contains("What it will be like", await house.Page($"/bench?game={game}&s1=2&s2=grown-up&bench.open={open}"), StringComparison.Ordinal);
         Assert.Contains("One turn", await house.Page($"/sheet?game={game}&s1=2"), StringComparison.Ordinal);
         foreach (string way in new[] { "screen", "refereed", "notes" })
         {
-            var (_, page, at) = await house.Post("/bench?handler=Play", ("game", game), ("s1", "2"), ("way", way));
+            var (_, page, at) = await house.Post("/bench?handler=Play", ("game", game), ("s1", "2"), ("bench.way", way));
             Assert.StartsWith("/table/", at.AbsolutePath, StringComparison.Ordinal);
             Assert.Contains("Stop here", page, StringComparison.Ordinal);
         }
@@ -97,14 +97,14 @@ public sealed class BenchTests : IAsyncLifetime
         Assert.DoesNotContain("<html", first, StringComparison.Ordinal);
         string was = first[(first.IndexOf("name=\"was\" value=\"", StringComparison.Ordinal) + 18)..];
         was = WebUtility.HtmlDecode(was[..was.IndexOf('"', StringComparison.Ordinal)]);
-        string next = await house.Fragment($"/bench?game=partners&level=spot&s1=2&layout=2x3&was={Uri.EscapeDataString(was)}");
+        string next = await house.Fragment($"/bench?game=partners&level=spot&s1=2&layout=2x3&bench.was={Uri.EscapeDataString(was)}");
         Assert.Contains("Since the last setting", next, StringComparison.Ordinal);
     }
 
     [Fact]
     public async Task Ranks_of_the_deck_panel_make_the_pack()
     {
-        string page = await house.Page("/bench?game=partners&level=spot&packs=1&suits=4&rank.A=1&rank.9=9&rank.Q=0&rank.5=5&short.5=1&layout=2x3");
+        string page = await house.Page("/bench?game=partners&level=spot&deck.packs=1&deck.suits=4&deck.rank.A=1&deck.rank.9=9&deck.rank.Q=0&deck.rank.5=5&deck.missing.5=1&layout=2x3");
         Assert.Contains("15 cards in play", page, StringComparison.Ordinal);
         Assert.Contains("1 card of the fives is missing", page, StringComparison.Ordinal);
         Assert.Contains("nothing counts as 10", WebUtility.HtmlDecode(page), StringComparison.Ordinal);
@@ -128,7 +128,7 @@ public sealed class BenchTests : IAsyncLifetime
     public async Task A_setup_is_saved_downloaded_and_opened()
     {
         const string Link = "game=partners&level=spot&target=8&deck=1x4%3AA%2C2%2C3%2C4%2C5%2C6%2C7&s1=2";
-        await house.Post("/bench?handler=Save", ("game", "partners"), ("level", "spot"), ("target", "8"), ("deck", "1x4:A,2,3,4,5,6,7"), ("s1", "2"), ("name", "Eights"));
+        await house.Post("/bench?handler=Save", ("game", "partners"), ("level", "spot"), ("target", "8"), ("deck", "1x4:A,2,3,4,5,6,7"), ("s1", "2"), ("bench.name", "Eights"));
         var kept = house.Get<SavedSetups>().All().Single(s => s.Name == "Eights");
         Assert.Contains("make 8", await house.Page($"/bench?handler=Saved&id={kept.Id}"), StringComparison.Ordinal);
         string file = await house.Page("/bench?handler=Download&" + Link);

@@ -1,5 +1,6 @@
 using System.Text.Json.Nodes;
 using Allowance.Core.Games;
+using Allowance.Core.Rules;
 using Allowance.Store;
 using Allowance.Web.Commands;
 using NetArchTest.Rules;

@@ -120,7 +120,7 @@ public sealed class DoorTests : IAsyncDisposable
         entries.Add(EntryKind.Words, now, "", null, $"{Name} counted the steps. Not {Name}s.", [gone], []);
         entries.Add(EntryKind.Words, now, "", null, $"Explained it to {Name}, twice.", [mags], []);
         entries.Add(EntryKind.Typed, now, $"{Name}'s reels", 10, "", [mags], []);
-        await house.Post("/bench?handler=Save", ("game", "lift"), ("s1", $"{gone}"), ("s2", $"{mags}"), ("name", $"Rainy with {Name}"));
+        await house.Post("/bench?handler=Save", ("game", "lift"), ("s1", $"{gone}"), ("s2", $"{mags}"), ("bench.name", $"Rainy with {Name}"));
         await house.Post("/?handler=Play", ("link", $"game=lift&s1={gone}&s2={mags}"), ("way", "screen"));
         await house.PostFile("/logbook/import?handler=Preview", $"player,at,ask,outcome\n{Name},2026-03-01,part 10 6 numeral,5\n");
         File.Copy(house.Database.File, Path.Combine(house.Directory, "allowance.before-0004_holding.db"));
@@ -131,7 +131,7 @@ public sealed class DoorTests : IAsyncDisposable
         await house.Post($"/house?handler=Remove&id={gone}");
         Assert.Empty(Holding(Name));
         Assert.Contains("Explained it to somebody, twice.", await house.Page("/logbook"), StringComparison.Ordinal);
-        Assert.Contains("Rainy with somebody", await house.Page("/bench?game=lift&open=files"), StringComparison.Ordinal);
+        Assert.Contains("Rainy with somebody", await house.Page("/bench?game=lift&bench.open=files"), StringComparison.Ordinal);
         Assert.Equal(HttpStatusCode.OK, (await house.Client.GetAsync(new Uri($"/bench?handler=Saved&id={house.Get<SavedSetups>().All()[0].Id}", UriKind.Relative))).StatusCode);
     }
 

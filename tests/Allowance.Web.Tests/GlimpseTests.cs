@@ -16,7 +16,7 @@ public sealed partial class GlimpseTests : IAsyncLifetime
 
     private async Task<(long Id, string Page)> Begin(string way, params (string, string)[] more)
     {
-        var (_, page, at) = await house.Post("/bench?handler=Play", [("game", "glimpse"), ("way", way), .. more]);
+        var (_, page, at) = await house.Post("/bench?handler=Play", [("game", "glimpse"), ("bench.way", way), .. more]);
         Assert.StartsWith("/table/", at.AbsolutePath, StringComparison.Ordinal);
         return (long.Parse(at.AbsolutePath[7..]), page);
     }
@@ -140,8 +140,8 @@ public sealed partial class GlimpseTests : IAsyncLifetime
     }
 
     [Theory]
-    [InlineData("group=24&s1=1", "s24=child")]
-    [InlineData("group=2&s1=1&s2=2&s3=3&s3.range=1-4", "s2=2")]
+    [InlineData("bench.group=24&s1=1", "s24=child")]
+    [InlineData("bench.group=2&s1=1&s2=2&s3=3&s3.range=1-4", "s2=2")]
     public async Task A_group_of_so_many_takes_and_leaves_places(string query, string part)
     {
         string page = await house.Page($"/bench?game=glimpse&answers=atOnce&{query}");

@@ -40,8 +40,8 @@ public sealed class HoldingTests : IAsyncDisposable
     [InlineData("/growth/1?day=0001-01-01", 200)]
     [InlineData("/growth/1?day=9999-12-31", 200)]
     [InlineData("/growth/1?handler=File&day=0001-01-01", 200)]
-    [InlineData("/bench?game=lift&was=a=1;a=2", 200)]
-    [InlineData("/bench?game=lift&was==;=;;=1=2", 200)]
+    [InlineData("/bench?game=lift&bench.was=a=1;a=2", 200)]
+    [InlineData("/bench?game=lift&bench.was==;=;;=1=2", 200)]
     [InlineData("/bench?game=topper&level=three&s1=child&s2=child&s3=child&s4=child&s5=child", 200)]
     [InlineData("/growth/rubbish", 404)]
     [InlineData("/logbook?player=rubbish", 400)]
@@ -200,7 +200,7 @@ public sealed class HoldingTests : IAsyncDisposable
         await Twice("/house?handler=Add", ("name", "Ada"), ("kind", "child"));
         await Twice("/cupboard?handler=Put&id=0", ("name", "buttons"), ("use", "Pieces"), ("count", "30"), ("shape", "Unknown"));
         await Twice("/?handler=Play", ("link", $"game=lift&s1={otis}"), ("way", "screen"));
-        await Twice("/bench?handler=Play", ("game", "lift"), ("s1", $"{otis}"), ("way", "screen"));
+        await Twice("/bench?handler=Play", ("game", "lift"), ("s1", $"{otis}"), ("bench.way", "screen"));
         Assert.Equal(4, Notes.Of(otis).Count);
         Assert.Equal(3, house.Get<Logbook>().Search(new(), 50, 0).Count(l => l.Kind is not null));
         Assert.Single(house.Get<Players>().All(), p => p.Name == "Ada");

@@ -4,6 +4,7 @@ using Allowance.Core.Asks;
 using Allowance.Core.Forecasts;
 using Allowance.Core.Forms;
 using Allowance.Core.Learner;
+using Allowance.Core.Rules;
 using Allowance.Web.Pictures;
 using Microsoft.AspNetCore.Html;
 

@@ -2,6 +2,7 @@ using Allowance.Core.Asks;
 using Allowance.Core.Forms;
 using Allowance.Core.Games;
 using Allowance.Core.Learner;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 using Allowance.Core.Sittings;
 using Allowance.Store;
@@ -19,7 +20,7 @@ public sealed class TableTests : IAsyncLifetime
 
     private async Task<long> Begin(string way, params (string, string)[] more)
     {
-        var (_, _, at) = await house.Post("/bench?handler=Play", [("game", "partners"), ("level", "spot"), ("s1", "2"), ("s2", "3"), ("way", way), .. more]);
+        var (_, _, at) = await house.Post("/bench?handler=Play", [("game", "partners"), ("level", "spot"), ("s1", "2"), ("s2", "3"), ("bench.way", way), .. more]);
         Assert.StartsWith("/table/", at.AbsolutePath, StringComparison.Ordinal);
         return long.Parse(at.AbsolutePath[7..]);
     }
@@ -138,15 +139,15 @@ public sealed class TableTests : IAsyncLifetime
         string changes = await house.Fragment($"/table/{id}?handler=Allowances&seat=0");
         Assert.Contains("target 9 instead of 10", changes, StringComparison.Ordinal);
         await house.Post($"/table/{id}?handler=Allow", ("post", "c"), ("seat", "0"), ("knob", "target"), ("value", "9"));
-        Assert.Equal(9, Sitting(id).Setup.At<WholeValue>(0, "target").Number);
+        Assert.Equal(9, Sitting(id).Setup.At(0, Core.Games.Partners.Knobs.Target).Number);
         await house.Post($"/table/{id}?handler=Allow", ("post", "d"), ("seat", "0"), ("knob", "target"), ("value", "77"));
-        Assert.Equal(9, Sitting(id).Setup.At<WholeValue>(0, "target").Number);
+        Assert.Equal(9, Sitting(id).Setup.At(0, Core.Games.Partners.Knobs.Target).Number);
         string page = (await house.Post($"/table/{id}?handler=Stop", ("post", "e"))).Body;
         Assert.Contains("Stopped here", page, StringComparison.Ordinal);
         await house.Post($"/table/{id}?handler=Close&seat=0", ("post", "f"), ("how", "Again"));
         Assert.Equal(Closing.Again, Sitting(id).Closings[0]);
         await house.Restart();
-        Assert.Equal(9, Sitting(id).Setup.At<WholeValue>(0, "target").Number);
+        Assert.Equal(9, Sitting(id).Setup.At(0, Core.Games.Partners.Knobs.Target).Number);
     }
 
     [Fact]

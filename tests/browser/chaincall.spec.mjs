@@ -33,7 +33,7 @@ test("a chain that is too long, or another relation, is refused with what goes; 
   await expect(page).toHaveURL(/cards=5/);
   await page.waitForLoadState("networkidle");
   await page.keyboard.press("g");
-  await expect(page).toHaveURL(/open=centre/);
+  await expect(page).toHaveURL(/bench.open=centre/);
   await page.getByLabel("What answers").selectOption("partner:7");
   await expect(page).toHaveURL(/relation=partner%3A7/);
 });

@@ -2,7 +2,7 @@ import { expect, test } from "./house.mjs";
 import { open } from "./strip.mjs";
 
 test("fives and ones: each call is answered by one tap, with real things too, and the forms are chosen by boxes", async ({ page }) => {
-  await page.goto("/bench?game=countbox&level=joinOnes&s1=3&open=cards");
+  await page.goto("/bench?game=countbox&level=joinOnes&s1=3&bench.open=cards");
   await page.getByLabel("fingers").check();
   await expect(page).toHaveURL(/forms=tally\.double-ten-frame\.fingers|forms=double-ten-frame\.fingers\.tally|forms=[a-z.-]*fingers/);
   await page.getByLabel("double ten-frame").uncheck();

@@ -2,6 +2,7 @@ using System.Runtime.CompilerServices;
 using Allowance.Core.Asks;
 using Allowance.Core.Games;
 using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 
 namespace Allowance.Core.Forecasts;
 

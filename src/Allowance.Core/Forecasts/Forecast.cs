@@ -4,6 +4,7 @@ using Allowance.Core.Asks;
 using Allowance.Core.Games;
 using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 
 namespace Allowance.Core.Forecasts;
@@ -125,14 +126,14 @@ public static class Forecaster
     /// <param name="goodEnough">Stops when the standard error of the minutes is below this share of their mean; 0 plays all samples.</param>
     /// <param name="budget">What it may take; all that it takes where none is given. What was not found out by then is played, and of the games as many as there was time for.</param>
     /// <exception cref="OperationCanceledException">Nobody waits for it any longer.</exception>
-    public static Forecast Make(Setup setup, IAnswers answers, ForecastOptions options, Facts? facts = null, double goodEnough = 0, Budget? budget = null)
+    public static Forecast Make(Playable playable, IAnswers answers, ForecastOptions options, Facts? facts = null, double goodEnough = 0, Budget? budget = null)
     {
-        var frame = Catalogue.Of(setup);
-        facts ??= FactsOf(setup, options.Behaviour, budget);
+        var setup = playable.Setup;
+        facts ??= FactsOf(playable, options.Behaviour, budget);
         var spending = budget?.Playing() ?? Spending.Unlimited;
-        var game = frame.Compile(setup, answers);
+        var game = playable.Compile(answers);
         int seats = setup.Seats.Length;
-        var plan = new SimulationPlan(options.Behaviour, options.Seed, answers, First(setup), CommonKnobs.Youngest(setup), Ranges(setup), options.Samples);
+        var plan = new SimulationPlan(options.Behaviour, options.Seed, answers, setup.First, setup.Youngest, Ranges(setup), options.Samples);
         // Each core has a tally of its own, which knows from batch to batch what was met.
         GameTally[] tallies = [.. Enumerable.Range(0, options.Samples < FewGames ? 1 : Math.Min(Environment.ProcessorCount, 8)).Select(_ => new GameTally(seats, plan))];
         int played = 0;
@@ -147,21 +148,22 @@ public static class Forecaster
         }
         var tally = tallies[0];
         foreach (var other in tallies.Skip(1)) tally.Add(other);
-        return Read(frame, setup, options, plan, tally, played, facts);
+        return Read(playable, options, plan, tally, played, facts);
     }
 
     /// <summary>A player's mean chance of being right over a few games; null where she is asked nothing. Much quicker than a forecast.</summary>
     /// <param name="spending">When it is spent, the games so far are enough; one batch at least is played.</param>
-    public static double? Success(Setup setup, IAnswers answers, int games, int seat = 0, Spending? spending = null)
+    public static double? Success(Playable playable, IAnswers answers, int games, int seat = 0, Spending? spending = null)
     {
-        var plan = new SimulationPlan(Behaviour.Child, 1, answers, First(setup), CommonKnobs.Youngest(setup), Ranges(setup), games);
+        var setup = playable.Setup;
+        var plan = new SimulationPlan(Behaviour.Child, 1, answers, setup.First, setup.Youngest, Ranges(setup), games);
         var tally = new GameTally(setup.Seats.Length, plan);
-        var game = Catalogue.Of(setup).Compile(setup, answers);
+        var game = playable.Compile(answers);
         int played = 0;
         do
         {
             int upTo = spending is null ? games : Math.Min(games, played + GamesAtOnce(played, spending.Left));
-            game.Simulate(plan, tally, played, upTo);
+            game.PlayedBy(new Simulator(plan, tally, played, upTo));
             played = upTo;
         }
         while (played < games && spending?.IsSpent != true);
@@ -169,16 +171,15 @@ public static class Forecaster
     }
 
     /// <summary>The exact facts, or where there is no time for them the same by games.</summary>
-    public static Facts FactsOf(Setup setup, Behaviour behaviour, Budget? budget)
+    public static Facts FactsOf(Playable playable, Behaviour behaviour, Budget? budget)
     {
-        var frame = Catalogue.Of(setup);
         try
         {
-            return frame.ExactFacts(setup, behaviour, budget?.Exactly() ?? Spending.Unlimited);
+            return playable.ExactFacts(behaviour, budget?.Exactly() ?? Spending.Unlimited);
         }
         catch (BudgetSpentException)
         {
-            var played = frame.PlayedFacts(setup, behaviour, budget!.Playing(FactsShare));
+            var played = playable.PlayedFacts(behaviour, budget!.Playing(FactsShare));
             played.WerePlayed = true;
             return played;
         }
@@ -191,7 +192,7 @@ public static class Forecaster
 
     private static void OnAllCores(Game game, SimulationPlan plan, GameTally[] tallies, int from, int to)
     {
-        Parallel.For(0, tallies.Length, w => game.Simulate(plan, tallies[w], At(w), At(w + 1)));
+        Parallel.For(0, tallies.Length, w => game.PlayedBy(new Simulator(plan, tallies[w], At(w), At(w + 1))));
 
         int At(int w) => from + (int)((long)(to - from) * w / tallies.Length);
     }
@@ -208,41 +209,38 @@ public static class Forecaster
         return mean == 0 ? 0 : Math.Sqrt(Math.Max(0, squares / seconds.Length - mean * mean) / seconds.Length) / mean;
     }
 
-    private static FirstSeat First(Setup setup) =>
-        setup.Frame.Knob("first") is null ? FirstSeat.Seat : Enum.Parse<FirstSeat>(setup.Get<ChoiceValue>("first").Id, true);
-
     private static NumberRange?[] Ranges(Setup setup) =>
-        [.. Enumerable.Range(0, setup.Seats.Length).Select(i => setup.Frame.Knob("range") is null ? null : (setup.At(i, "range") as RangeValue)?.Range)];
+        [.. Enumerable.Range(0, setup.Seats.Length).Select(i => setup.At<RangeValue>(i, KnobRole.Range)?.Range)];
 
-    private static Forecast Read(Frame frame, Setup setup, ForecastOptions options, SimulationPlan plan, GameTally tally, int played, Facts facts)
+    private static Forecast Read(Playable playable, ForecastOptions options, SimulationPlan plan, GameTally tally, int played, Facts facts)
     {
+        var setup = playable.Setup;
         double n = played;
         bool exactTurns = facts.Turns is not null && options.Behaviour != Behaviour.Child;
         var turns = exactTurns ? Spread.Of(facts.Turns!) : Spread.Of([.. plan.Turns.Take(played).Select(t => (double)t)]);
-        var all = WithSimulated(frame, setup, facts, tally, plan, played);
+        var all = WithSimulated(playable, facts, tally, plan, played);
         double stuck = all.Find("pStuck") is NumberFact { Simulated: false } known ? known.Value : tally.Stuck / n;
         bool simulatedFacts = all.All.Any(f => f.Fact.Simulated);
         string method = exactTurns && !simulatedFacts ? "exact" : exactTurns || all.All.Any(f => !f.Fact.Simulated) ? "mixed" : "simulated";
-        string winning = setup.Frame.Knob("winning") is null ? "compete" : setup.Get<ChoiceValue>("winning").Id;
         int seats = setup.Seats.Length;
-        ImmutableArray<double> wins = winning switch
+        ImmutableArray<double> wins = setup.Winning switch
         {
-            "none" => [],
-            "compete" when seats > 1 => [.. tally.Seats.Select(s => s.Wins / n)],
+            Winnings.None => [],
+            Winnings.Compete when seats > 1 => [.. tally.Seats.Select(s => s.Wins / n)],
             _ => [facts.AimReached ?? tally.Aims / n],
         };
         return new(setup, options.Behaviour, method, played, turns, Spread.Of([.. plan.Seconds.Take(played).Select(s => s / 60.0)]),
-            wins, winning == "compete" && seats > 1 ? tally.Ties / n : 0, stuck,
+            wins, setup.Winning == Winnings.Compete && seats > 1 ? tally.Ties / n : 0, stuck,
             [.. tally.Seats.Select(s => s.WaitGames == 0 ? 0 : s.WaitMilliseconds / 1000.0 / s.WaitGames)],
-            [.. Enumerable.Range(0, seats).Select(i => Player(setup.Seats[i].Name, tally.Asks.Of(i), tally.Seats[i].Beyond, n))], all, frame.Needs(setup));
+            [.. Enumerable.Range(0, seats).Select(i => Player(setup.Seats[i].Name, tally.Asks.Of(i), tally.Seats[i].Beyond, n))], all, playable.Frame.Needs(setup));
     }
 
-    private static Facts WithSimulated(Frame frame, Setup setup, Facts exact, GameTally tally, SimulationPlan plan, int played)
+    private static Facts WithSimulated(Playable playable, Facts exact, GameTally tally, SimulationPlan plan, int played)
     {
         double n = played;
         var all = new Facts { Turns = exact.Turns, WerePlayed = exact.WerePlayed };
         foreach (var (name, fact) in exact.All) all[name] = fact;
-        foreach (string name in frame.SimulatedFacts(setup).Where(f => exact.Find(f) is null))
+        foreach (string name in playable.SimulatedFacts.Where(f => exact.Find(f) is null))
             all[name] = name switch
             {
                 "pStuck" => Share(tally.Stuck),
@@ -255,7 +253,7 @@ public static class Forecaster
         NumberFact OfTurns(string name)
         {
             double mean = plan.Turns.Take(played).Average(), variance = plan.Turns.Take(played).Sum(t => (t - mean) * (t - mean)) / n;
-            return new(frame.FromTurns(setup, name, mean), Math.Sqrt(variance / n), true);
+            return new(playable.FromTurns(name, mean), Math.Sqrt(variance / n), true);
         }
 
         NumberFact Share(long count) => new(count / n, Math.Sqrt(count / n * (1 - count / n) / n), true);

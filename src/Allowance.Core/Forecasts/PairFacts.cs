@@ -1,5 +1,6 @@
 using System.Numerics;
 using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 
 namespace Allowance.Core.Forecasts;
 

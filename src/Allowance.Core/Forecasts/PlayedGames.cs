@@ -1,5 +1,6 @@
 using Allowance.Core.Games;
 using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 
 namespace Allowance.Core.Forecasts;
@@ -60,7 +61,7 @@ internal static class PlayedGames
     /// <param name="first">Who begins a game.</param>
     /// <returns>The figures; null where no game ended in time.</returns>
     public static PlayedFigure[]? Play<TRules, TState>(TRules rules, Behaviour behaviour, Func<int, int> first, int figures, Reading<TState> read, Spending spending)
-        where TRules : struct, IRules<TState>
+        where TRules : struct, ILoopRules<TState>
         where TState : struct
     {
         var all = Enumerable.Range(0, figures).Select(_ => new PlayedFigure()).ToArray();
@@ -72,7 +73,7 @@ internal static class PlayedGames
             var rng = Rng.ForGame(20, game);
             one.Clear();
             rules.Start(ref state, first(game));
-            while (rules.Next(in state) is { Kind: not StepKind.Over } step)
+            while (rules.Head(ref state).Next is { Kind: not StepKind.Over } step)
             {
                 if (step.Kind == StepKind.Chance) rules.Deal(ref state, rules.Draw(ref state, ref rng));
                 else

@@ -1,5 +1,6 @@
 using System.Runtime.CompilerServices;
 using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 
 namespace Allowance.Core.Forecasts;
 
@@ -146,7 +147,7 @@ public static class RaceFacts
         var rolls = Rolls(dice);
         var places = new double[length + 1];
         places[from] = 1;
-        return Forecasts.Journey.Along(whose, 0, length, places, (here, _) =>
+        return Rules.Journey.Along(whose, 0, length, places, (here, _) =>
         {
             var next = new double[length + 1];
             next[length] = here[length];

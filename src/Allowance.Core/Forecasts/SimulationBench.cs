@@ -1,6 +1,7 @@
 using System.Diagnostics;
 using Allowance.Core.Games;
 using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 
 namespace Allowance.Core.Forecasts;
@@ -12,20 +13,20 @@ namespace Allowance.Core.Forecasts;
 public sealed record SimulationCost(double Seconds, long Turns, long Draws, long Deals, double BytesPerGame);
 
 /// <summary>Times the inner loop of the simulator on one core, for <c>./allowance bench forecast</c>.</summary>
-public sealed class SimulationBench(Setup setup, IAnswers answers, Behaviour behaviour)
+public sealed class SimulationBench(Playable playable, IAnswers answers, Behaviour behaviour)
 {
-    private readonly Game game = Catalogue.Of(setup).Compile(setup, answers);
+    private readonly Game game = playable.Compile(answers);
 
     public SimulationCost Play(int games)
     {
-        var plan = new SimulationPlan(behaviour, 1, answers, FirstSeat.Seat, 0, new NumberRange?[setup.Seats.Length], games);
-        var tally = new GameTally(setup.Seats.Length, plan);
-        game.Simulate(plan, tally, 0, games);
+        var plan = new SimulationPlan(behaviour, 1, answers, FirstSeat.Seat, 0, new NumberRange?[playable.Setup.Seats.Length], games);
+        var tally = new GameTally(playable.Setup.Seats.Length, plan);
+        game.PlayedBy(new Simulator(plan, tally, 0, games));
         var (turns, draws, deals) = (tally.Turns, tally.Draws, tally.Deals);
         // The same games again: all asks have been met by now, and only the loop is left.
         long before = GC.GetAllocatedBytesForCurrentThread();
         var clock = Stopwatch.StartNew();
-        game.Simulate(plan, tally, 0, games);
+        game.PlayedBy(new Simulator(plan, tally, 0, games));
         double seconds = clock.Elapsed.TotalSeconds;
         long bytes = GC.GetAllocatedBytesForCurrentThread() - before;
         return new(seconds, turns, draws, deals, (double)bytes / games);

@@ -2,12 +2,10 @@ using System.Numerics;
 using System.Runtime.CompilerServices;
 using Allowance.Core.Games;
 using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 
 namespace Allowance.Core.Forecasts;
-
-/// <summary>Who begins a game of a series.</summary>
-public enum FirstSeat { Seat, Alternate, Youngest, Draw }
 
 /// <summary>What to simulate. The arrays hold one figure a game and are filled in place.</summary>
 internal sealed class SimulationPlan(Behaviour behaviour, long seed, IAnswers answers, FirstSeat first, int youngest, NumberRange?[] ranges, int games)
@@ -117,12 +115,11 @@ internal readonly struct ByKind<TWay> : IWay where TWay : struct, IWay
     static bool IWay.ByKind => true;
 }
 
-/// <summary>Plays games through a frame's own rules. One simulator serves every frame.</summary>
-internal static class Simulator
+/// <summary>Plays games <paramref name="from"/> to <paramref name="to"/> − 1 of the plan through a frame's own rules, and adds them to the tally. One simulator serves every frame.</summary>
+internal readonly struct Simulator(SimulationPlan plan, GameTally tally, int from, int to) : IPlayer
 {
-    /// <summary>Plays games <paramref name="from"/> to <paramref name="to"/> − 1 of the plan, and adds them to the tally.</summary>
-    public static void Play<TRules, TState>(TRules rules, SimulationPlan plan, GameTally tally, int from, int to)
-        where TRules : struct, IRules<TState>
+    public void Play<TRules, TState>(TRules rules)
+        where TRules : struct, ILoopRules<TState>
         where TState : struct
     {
         switch (plan.Behaviour)
@@ -134,7 +131,7 @@ internal static class Simulator
     }
 
     private static void Play<TRules, TState, TWay>(TRules rules, SimulationPlan plan, GameTally tally, int from, int to)
-        where TRules : struct, IRules<TState>
+        where TRules : struct, ILoopRules<TState>
         where TState : struct
         where TWay : struct, IWay
     {
@@ -144,7 +141,7 @@ internal static class Simulator
 
     /// <summary>The loop allocates nothing. It is called seldom and runs long, so it is compiled at its best from the start.</summary>
     private static void PlayAll<TRules, TState, TWay>(TRules rules, SimulationPlan plan, GameTally tally, int from, int to)
-        where TRules : struct, IRules<TState>
+        where TRules : struct, ILoopRules<TState>
         where TState : struct
         where TWay : struct, IWay
     {
@@ -173,7 +170,7 @@ internal static class Simulator
             int ended = 0, deals = 0;
             uint beyond = 0;
             float time = 0;
-            var step = rules.Next(in state);
+            var step = head.Next;
             while (true)
             {
                 while (step.Kind == StepKind.Chance)
@@ -181,7 +178,7 @@ internal static class Simulator
                     time += rules.DealSeconds(in state);
                     rules.Deal(ref state, rules.Draw(ref state, ref rng));
                     deals++;
-                    step = rules.Next(in state);
+                    step = head.Next;
                 }
                 if (step.Kind == StepKind.Over || ended >= Engine.MostTurns) break;
                 int seat = step.Seat;
@@ -225,7 +222,7 @@ internal static class Simulator
                     time = 0;
                     ended = head.Turns;
                 }
-                step = rules.Next(in state);
+                step = head.Next;
             }
             for (int i = 0; i < seats; i++) time += times[i].Seconds;
             int best = -1;
@@ -262,7 +259,7 @@ internal static class Simulator
     /// <summary>Finds out what a kind of turn asks, the first time that it comes.</summary>
     [MethodImpl(MethodImplOptions.NoInlining)]
     private static int Learn<TRules, TState>(in TRules rules, in TState state, Move move, GameTally tally)
-        where TRules : struct, IRules<TState>
+        where TRules : struct, ILoopRules<TState>
         where TState : struct
     {
         Span<SeatAsk> asks = stackalloc SeatAsk[Engine.MostAsks];

@@ -1,6 +1,8 @@
 using System.Runtime.CompilerServices;
 using System.Runtime.InteropServices;
 using Allowance.Core.Games;
+using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 
 namespace Allowance.Core.Forecasts;
 

@@ -9,22 +9,82 @@ public enum Belongs { Range, Form, RuleLevel, Support, Length, Fairness }
 [Flags]
 public enum Scope { Table = 1, Seat = 2, Both = Table | Seat }
 
-/// <param name="Id">The key in files and links.</param>
-/// <param name="Says">One line: what it changes.</param>
-/// <param name="Default">Its value where neither the setup nor the level gives one; null for "none".</param>
-/// <param name="Sits">The thing on the pictured table that it belongs to: deck, cards, centre or place.</param>
-public sealed record Knob(string Id, string Label, KnobKind Kind, KnobValue? Default, Belongs Belongs, Scope Scope, string Sits, string Says);
+/// <summary>What a knob means beyond its own frame: what the forecast, the tuner and the screens ask every frame for.</summary>
+public enum KnobRole
+{
+    /// <summary>It means something to its frame only.</summary>
+    Own,
+    WhoBegins,
+    /// <summary>What reaching the end means: <see cref="Winnings"/>.</summary>
+    Winning,
+    /// <summary>A child's own numbers.</summary>
+    Range,
+    HeadStart,
+    Support,
+    /// <summary>The form of the cards; at a place, of her help card.</summary>
+    Form,
+    Deck,
+    Target,
+    /// <summary>The numbers that cards are made with, where there is no pack.</summary>
+    Numbers,
+    Dice,
+    /// <summary>Whether one answers or all at once.</summary>
+    Answers,
+}
+
+/// <summary>How a game is won.</summary>
+public static class Winnings
+{
+    public const string Compete = "compete", Together = "together", None = "none";
+}
+
+/// <summary>Something about a game that can be set. A frame keeps its knobs as <see cref="Knob{T}"/> or <see cref="OpenKnob{T}"/>, so that what is read of a setup has its type.</summary>
+public abstract class Knob(string id, string label, KnobKind kind, KnobValue? otherwise, Belongs belongs, Scope scope, string sits, string says, KnobRole role)
+{
+    /// <summary>The key in files and links: letters only, so that no field of a page is mistaken for it.</summary>
+    public string Id { get; } = id;
+
+    public string Label { get; } = label;
+
+    public KnobKind Kind { get; } = kind;
+
+    /// <summary>Its value where neither the setup nor the level gives one; null for "none".</summary>
+    public KnobValue? Default { get; } = otherwise;
+
+    public Belongs Belongs { get; } = belongs;
+
+    public Scope Scope { get; } = scope;
+
+    /// <summary>The thing on the pictured table that it belongs to: deck, cards, centre or place.</summary>
+    public string Sits { get; } = sits;
+
+    /// <summary>One line: what it changes.</summary>
+    public string Says { get; } = says;
+
+    public KnobRole Role { get; } = role;
+}
+
+/// <summary>A knob that always has a value.</summary>
+public sealed class Knob<T>(string id, string label, KnobKind kind, T otherwise, Belongs belongs, Scope scope, string sits, string says, KnobRole role = KnobRole.Own)
+    : Knob(id, label, kind, otherwise, belongs, scope, sits, says, role) where T : KnobValue;
+
+/// <summary>A knob that may be left open; the frame says what that comes to.</summary>
+public sealed class OpenKnob<T>(string id, string label, KnobKind kind, Belongs belongs, Scope scope, string sits, string says, KnobRole role = KnobRole.Own)
+    : Knob(id, label, kind, null, belongs, scope, sits, says, role) where T : KnobValue;
 
 /// <summary>A rung of a frame's ladder: a named set of knob values and a way of asking.</summary>
 /// <param name="Fixes">Values that make this level what it is; a seat may have the level only at a table that agrees with them.</param>
 /// <param name="Suggests">Values it starts from; they may be changed freely.</param>
 public sealed record Level(string Id, string Label, string Says, IReadOnlyDictionary<string, KnobValue> Fixes, IReadOnlyDictionary<string, KnobValue> Suggests)
 {
-    public KnobValue? this[string knob] => Fixes.GetValueOrDefault(knob) ?? Suggests.GetValueOrDefault(knob);
+    public KnobValue? this[Knob knob] => Fixes.GetValueOrDefault(knob.Id) ?? Suggests.GetValueOrDefault(knob.Id);
 
     /// <summary>A level that any table can have at a place: it fixes nothing.</summary>
-    public static Level Free(string id, string label, string says, params (string Knob, KnobValue Value)[] suggests) =>
-        new(id, label, says, new Dictionary<string, KnobValue>(), suggests.ToDictionary(s => s.Knob, s => s.Value));
+    public static Level Free(string id, string label, string says, params (Knob Knob, KnobValue Value)[] suggests) => Fixed(id, label, says, [], suggests);
+
+    /// <summary>A level that a place can have only where the table agrees with what it fixes.</summary>
+    public static Level Fixed(string id, string label, string says, (Knob Knob, KnobValue Value)[] fixes, params (Knob Knob, KnobValue Value)[] suggests) =>
+        new(id, label, says, fixes.ToDictionary(s => s.Knob.Id, s => s.Value), suggests.ToDictionary(s => s.Knob.Id, s => s.Value));
 }
 
 /// <summary>What a game is mostly about, in the order in which a child grows through them.</summary>
@@ -44,6 +104,8 @@ public sealed record FrameData(
     IReadOnlyList<Knob> Knobs, IReadOnlyList<Level> Levels, string DefaultLevel, IReadOnlyList<AskKind> Asks)
 {
     public Knob? Knob(string id) => Knobs.FirstOrDefault(k => k.Id == id);
+
+    public Knob? Knob(KnobRole role) => Knobs.FirstOrDefault(k => k.Role == role);
 
     public Level? Level(string? id) => Levels.FirstOrDefault(l => l.Id == id);
 

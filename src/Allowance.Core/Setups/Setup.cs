@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Text.Json.Nodes;
+using Allowance.Core.Numbers;
 
 namespace Allowance.Core.Setups;
 
@@ -11,9 +12,12 @@ public sealed record Seat(string Name, string Key, double? Age, bool GrownUp, st
     public static Seat Child(string name, double? age = null, string key = "") =>
         new(name, key, age, false, null, ImmutableSortedDictionary<string, KnobValue>.Empty);
 
-    public Seat With(string knob, KnobValue? value) =>
-        this with { Allowance = value is null ? Allowance.Remove(knob) : Allowance.SetItem(knob, value) };
+    public Seat With(Knob knob, KnobValue? value) =>
+        this with { Allowance = value is null ? Allowance.Remove(knob.Id) : Allowance.SetItem(knob.Id, value) };
 }
+
+/// <summary>Who begins a game of a series.</summary>
+public enum FirstSeat { Seat, Alternate, Youngest, Draw }
 
 /// <summary>A frame with its table knobs and an allowance for each player. Immutable; equal content has the same <see cref="ToLink"/>.</summary>
 public sealed record Setup(FrameData Frame, string LevelId, ImmutableSortedDictionary<string, KnobValue> Table, ImmutableArray<Seat> Seats, string Note = "")
@@ -24,9 +28,14 @@ public sealed record Setup(FrameData Frame, string LevelId, ImmutableSortedDicti
     public Level Level => Frame.Level(LevelId)!;
 
     /// <summary>A table knob's value: given, else the level's, else the default.</summary>
-    public KnobValue? Get(string knob) => Table.GetValueOrDefault(knob) ?? Level[knob] ?? Frame.Knob(knob)!.Default;
+    public KnobValue? Get(Knob knob) => Table.GetValueOrDefault(knob.Id) ?? Level[knob] ?? knob.Default;
 
-    public T Get<T>(string knob) where T : KnobValue => (T)Get(knob)!;
+    public T Get<T>(Knob<T> knob) where T : KnobValue => (T)Get((Knob)knob)!;
+
+    public T? Get<T>(OpenKnob<T> knob) where T : KnobValue => (T?)Get((Knob)knob);
+
+    /// <summary>The value of the knob with a role; null where the frame has none, or it is open.</summary>
+    public T? Get<T>(KnobRole role) where T : KnobValue => Frame.Knob(role) is { } knob ? Get(knob) as T : null;
 
     /// <summary>Who sits at a place: her name, or the place where nobody has told it.</summary>
     public string Who(int seat) => Seats[seat].Name.Length > 0 ? Seats[seat].Name : $"place {seat + 1}";
@@ -34,19 +43,55 @@ public sealed record Setup(FrameData Frame, string LevelId, ImmutableSortedDicti
     public string LevelAt(int seat) => Seats[seat].Level ?? LevelId;
 
     /// <summary>A knob's value at a seat: the seat's own, else that of the seat's own level, else the table's.</summary>
-    public KnobValue? At(int seat, string knob)
+    public KnobValue? At(int seat, Knob knob)
     {
-        var data = Frame.Knob(knob)!;
-        if (data.Scope == Scope.Table) return Get(knob);
-        return Seats[seat].Allowance.GetValueOrDefault(knob)
+        if (knob.Scope == Scope.Table) return Get(knob);
+        return Seats[seat].Allowance.GetValueOrDefault(knob.Id)
             ?? (Seats[seat].Level is { } own ? Frame.Level(own)![knob] : null)
-            ?? (data.Scope == Scope.Both ? Get(knob) : data.Default);
+            ?? (knob.Scope == Scope.Both ? Get(knob) : knob.Default);
     }
 
-    public T At<T>(int seat, string knob) where T : KnobValue => (T)At(seat, knob)!;
+    public T At<T>(int seat, Knob<T> knob) where T : KnobValue => (T)At(seat, (Knob)knob)!;
 
-    public Setup With(string knob, KnobValue? value) =>
-        this with { Table = value is null ? Table.Remove(knob) : Table.SetItem(knob, value) };
+    public T? At<T>(int seat, OpenKnob<T> knob) where T : KnobValue => (T?)At(seat, (Knob)knob);
+
+    public T? At<T>(int seat, KnobRole role) where T : KnobValue => Frame.Knob(role) is { } knob ? At(seat, knob) as T : null;
+
+    public Setup With(Knob knob, KnobValue? value) =>
+        this with { Table = value is null ? Table.Remove(knob.Id) : Table.SetItem(knob.Id, value) };
+
+    /// <summary>The place of the youngest, who begins where that is the rule; a child of unknown age counts as five.</summary>
+    public int Youngest => Enumerable.Range(0, Seats.Length).MinBy(i => Seats[i].GrownUp ? 100 : Seats[i].Age ?? 5);
+
+    /// <summary>Who begins.</summary>
+    public FirstSeat First => Get<ChoiceValue>(KnobRole.WhoBegins) is { } first ? Enum.Parse<FirstSeat>(first.Id, true) : FirstSeat.Seat;
+
+    /// <summary>The places at which a game may begin.</summary>
+    public ImmutableArray<int> Beginners => First switch
+    {
+        FirstSeat.Alternate or FirstSeat.Draw => [.. Enumerable.Range(0, Seats.Length)],
+        FirstSeat.Youngest => [Youngest],
+        _ => [0],
+    };
+
+    /// <summary>Where the game of a number begins, the first being 0.</summary>
+    public int Begins(long game, ref Rng rng) => First switch
+    {
+        FirstSeat.Draw => rng.Below(Seats.Length),
+        FirstSeat.Alternate => (int)((ulong)game % (ulong)Seats.Length),
+        FirstSeat.Youngest => Youngest,
+        _ => 0,
+    };
+
+    /// <summary>Where a knob's value at a seat stands in a file: in her allowance, or at the table.</summary>
+    public string Path(int seat, Knob knob) => Seats[seat].Allowance.ContainsKey(knob.Id) ? $"players[{seat}].allowance.{knob.Id}" : $"table.{knob.Id}";
+
+    /// <summary>What a place's own level fixes otherwise than this table has it: she cannot play that level here.</summary>
+    public IEnumerable<(Knob Knob, KnobValue Value)> Against(int seat) => Seats[seat].Level is not { } own ? []
+        : Frame.Level(own)!.Fixes.Select(f => (Knob: Frame.Knob(f.Key)!, f.Value)).Where(f => !Equals(Get(f.Knob), f.Value));
+
+    /// <summary>How the game is won; see <see cref="Winnings"/>.</summary>
+    public string Winning => Get<ChoiceValue>(KnobRole.Winning)?.Id ?? Winnings.Compete;
 
     public Setup WithSeat(int seat, Seat changed) => this with { Seats = Seats.SetItem(seat, changed) };
 

@@ -30,6 +30,9 @@ public static class SetupFile
 {
     public const string Format = "allowance-setup/1";
 
+    /// <summary>Every game's file may name it; see <see cref="KnobRole.HeadStart"/>.</summary>
+    internal const string HeadStart = "headStart";
+
     public const int MostBytes = 256 * 1024;
 
     private static readonly string[] TopKeys = ["format", "game", "level", "table", "players", "forecast", "note"];
@@ -158,7 +161,7 @@ public static class SetupFile
             {
                 string at = $"{path}.allowance.{id}";
                 if (id == "level") level = value.ValueKind == JsonValueKind.String ? ReadLevel(value.GetString(), at, frame, problems) : ReadLevel(value.GetRawText(), at, frame, problems);
-                else if (id == "headStart" && frame.Knob(id) is null) NoHeadStart(value, at, frame, problems);
+                else if (id == HeadStart && frame.Knob(id) is null) NoHeadStart(value, at, frame, problems);
                 else if (frame.Knob(id)!.Kind.FromJson(value, at, problems) is { } read) allowance = allowance.Add(id, read);
             }
         }
@@ -173,7 +176,7 @@ public static class SetupFile
     }
 
     private static List<string> AllowanceKeys(FrameData frame) =>
-        [.. frame.Knobs.Where(k => k.Scope.HasFlag(Scope.Seat)).Select(k => k.Id), "level", "headStart"];
+        [.. frame.Knobs.Where(k => k.Scope.HasFlag(Scope.Seat)).Select(k => k.Id), "level", HeadStart];
 
     private static ForecastOptions ReadForecast(JsonElement json, List<Problem> problems)
     {
@@ -224,7 +227,7 @@ public static class SetupFile
             }
             if (values.TryGetValue($"s{i}.level", out var own) && own.Length > 0) seat = seat with { Level = ReadLevel(own, $"s{i}.level", frame, problems) };
             foreach (var knob in frame.Knobs.Where(k => k.Scope.HasFlag(Scope.Seat)))
-                if (values.TryGetValue($"s{i}.{knob.Id}", out var text) && text.Length > 0 && knob.Kind.FromLink(text, $"s{i}.{knob.Id}", problems) is { } read) seat = seat.With(knob.Id, read);
+                if (values.TryGetValue($"s{i}.{knob.Id}", out var text) && text.Length > 0 && knob.Kind.FromLink(text, $"s{i}.{knob.Id}", problems) is { } read) seat = seat.With(knob, read);
             seats.Add(seat);
         }
         if (seats.Count == 0) seats.Add(Seat.Child(""));

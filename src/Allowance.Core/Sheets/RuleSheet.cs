@@ -4,6 +4,7 @@ using Allowance.Core.Forms;
 using Allowance.Core.Games;
 using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 using Allowance.Core.Tuning;
 
@@ -25,20 +26,20 @@ public sealed record RuleSheet(
 
     /// <param name="answers">How the players answer in a setup, to tell easier from harder.</param>
     /// <param name="budget">When it is spent, no more changes are looked at.</param>
-    public static RuleSheet Of(Setup setup, Approach approach, Func<Setup, IAnswers> answers, Budget? budget = null)
+    public static RuleSheet Of(Playable playable, Approach approach, Func<Setup, IAnswers> answers, Budget? budget = null)
     {
-        var frame = Catalogue.Of(setup);
+        var (frame, setup) = (playable.Frame, playable.Setup);
         var play = new List<(int?, string)> { (null, setup.Level.Says) };
         for (int i = 0; i < setup.Seats.Length; i++)
             if (setup.Seats[i].Level is { } own && own != setup.LevelId) play.Add((i, setup.Frame.Level(own)!.Says));
-        var (easier, harder) = Around(setup, answers, budget?.Whole ?? Spending.Unlimited);
-        return new(setup, frame.Needs(setup), frame.GetReady(setup), play, Work(frame, setup, approach), setup.Frame.Ends, easier, harder);
+        var (easier, harder) = Around(playable, answers, budget?.Whole ?? Spending.Unlimited);
+        return new(setup, frame.Needs(setup), frame.GetReady(setup), play, Work(playable, approach), setup.Frame.Ends, easier, harder);
     }
 
     /// <summary>The first turn that asks something, of the first few shuffles.</summary>
-    private static WorkedTurn? Work(Frame frame, Setup setup, Approach approach)
+    private static WorkedTurn? Work(Playable playable, Approach approach)
     {
-        var game = frame.Compile(setup);
+        var game = playable.Compile();
         for (int shuffle = 1; shuffle <= Tries; shuffle++)
         {
             var rng = Rng.ForGame(shuffle, 0);
@@ -56,14 +57,15 @@ public sealed record RuleSheet(
         return null;
     }
 
-    private static (IReadOnlyList<string> Easier, IReadOnlyList<string> Harder) Around(Setup setup, Func<Setup, IAnswers> answers, Spending spending)
+    private static (IReadOnlyList<string> Easier, IReadOnlyList<string> Harder) Around(Playable playable, Func<Setup, IAnswers> answers, Spending spending)
     {
+        var setup = playable.Setup;
         int seat = setup.Seats.ToList().FindIndex(s => !s.GrownUp);
-        if (seat < 0 || Success(setup) is not { } now) return ([], []);
-        var changes = Steps.Around(setup, seat).Where(c => c.Belongs is Belongs.Range or Belongs.Form or Belongs.RuleLevel).TakeWhile(_ => !spending.IsSpent).Select(c => (c.Says, c.Belongs, Success: Success(c.Setup) ?? now)).ToList();
+        if (seat < 0 || Success(playable) is not { } now) return ([], []);
+        var changes = Steps.Around(setup, seat).Where(c => c.Belongs is Belongs.Range or Belongs.Form or Belongs.RuleLevel).TakeWhile(_ => !spending.IsSpent).Select(c => (c.Says, c.Belongs, Success: Success(c.Playable) ?? now)).ToList();
         return (Nearest(changes.Where(c => c.Success > now)), Nearest(changes.Where(c => c.Success < now)));
 
-        double? Success(Setup s) => Forecaster.Success(s, answers(s), Samples, seat, spending);
+        double? Success(Playable s) => Forecaster.Success(s, answers(s.Setup), Samples, seat, spending);
 
         IReadOnlyList<string> Nearest(IEnumerable<(string Says, Belongs Belongs, double Success)> of) =>
             [.. of.OrderBy(c => Math.Abs(c.Success - now)).DistinctBy(c => c.Belongs).Take(Listed).Select(c => Words.Sentence(c.Says))];

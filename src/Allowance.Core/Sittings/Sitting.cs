@@ -3,6 +3,7 @@ using Allowance.Core.Asks;
 using Allowance.Core.Forecasts;
 using Allowance.Core.Games;
 using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 
 namespace Allowance.Core.Sittings;
@@ -22,10 +23,17 @@ public sealed record LastTurn(int Seat, string Tells, IReadOnlyList<SeatAsk> Ask
 /// </summary>
 public sealed class Sitting
 {
-    /// <summary>Changes whenever the same events would give another game; a sitting keeps the version it was played with.</summary>
-    public const int RulesVersion = 1;
+    /// <summary>
+    /// Changes whenever the same events would give another game; a sitting keeps the version it was played with. Version 1
+    /// arranged a table at once when somebody came, left or got another allowance; 2 does it at the boundary of a turn.
+    /// </summary>
+    public const int RulesVersion = 2;
 
-    private readonly Setup start;
+    /// <summary>Whether a log is replayed by today's rules as it was played; else it is only read.</summary>
+    public static bool IsReplayed(int version, IEnumerable<SittingEvent> log) =>
+        version == RulesVersion || version == 1 && !log.Any(e => e is Joined or Left or AllowanceChanged);
+
+    private readonly Playable start;
     private readonly IAnswers? beliefs;
     private readonly List<SittingEvent> events = [];
     private Run? run;
@@ -37,23 +45,35 @@ public sealed class Sitting
     private readonly Dictionary<int, int> turnOfMove = [];
     private ImmutableArray<bool> active;
 
+    /// <summary>Nothing was done yet in the turn that comes.</summary>
+    private bool isBoundary;
+
+    /// <summary>Somebody came or left, or an allowance was changed: it is arranged before the next turn.</summary>
+    private bool waits;
+
     /// <param name="beliefs">What is believed of the players, for a caller to choose by; what was called stands in the log.</param>
-    public Sitting(Setup setup, Way way, long seed, IEnumerable<SittingEvent>? log = null, IAnswers? beliefs = null)
+    public Sitting(Playable playable, Way way, long seed, IEnumerable<SittingEvent>? log = null, IAnswers? beliefs = null)
     {
-        start = setup;
+        start = playable;
         this.beliefs = beliefs;
         Way = way;
         Seed = seed;
-        Restart();
-        foreach (var e in log ?? []) Take(e);
+        // What was undone is left out once, however often that was.
+        events.AddRange(log ?? []);
+        Replay();
     }
 
     public Way Way { get; }
 
     public long Seed { get; }
 
-    /// <summary>The setup as it is now: with everyone who joined and every allowance changed.</summary>
-    public Setup Setup { get; private set; } = null!;
+    /// <summary>The setup as it is now: with everyone who joined and every allowance changed, also where that holds from the next turn on.</summary>
+    public Setup Setup => Playable.Setup;
+
+    public Playable Playable { get; private set; } = null!;
+
+    /// <summary>What was arranged last holds from the next turn on.</summary>
+    public bool HoldsFromTheNextTurn => waits;
 
     public IReadOnlyList<SittingEvent> Events => events;
 
@@ -86,36 +106,24 @@ public sealed class Sitting
 
     private void Restart()
     {
-        Setup = start;
-        active = [.. start.Seats.Select(_ => true)];
-        int first = FirstSeat();
-        var frame = Catalogue.Of(start);
-        run = Way == Way.Notes && !frame.IsCalled ? null : frame.Compile(start, beliefs).Start(first);
+        Playable = start;
+        active = [.. Setup.Seats.Select(_ => true)];
+        var rng = Rng.ForGame(Seed, -1);
+        int first = Setup.Begins(Seed, ref rng);
+        run = Way == Way.Notes && !start.Frame.IsCalled ? null : start.Compile(beliefs).Start(first);
         notesMover = first;
         notesTurns = drawn = HintStep = 0;
+        (isBoundary, waits) = (true, false);
         Last = null;
         IsStopped = false;
         notes.Clear();
         closings.Clear();
     }
 
-    private int FirstSeat()
-    {
-        if (start.Frame.Knob("first") is null) return 0;
-        int seats = start.Seats.Length;
-        return start.Get<ChoiceValue>("first").Id switch
-        {
-            "draw" => Rng.ForGame(Seed, -1).Below(seats),
-            "alternate" => (int)((ulong)Seed % (ulong)seats),
-            "youngest" => Enumerable.Range(0, seats).MinBy(i => start.Seats[i].GrownUp ? 100 : start.Seats[i].Age ?? 5),
-            _ => 0,
-        };
-    }
-
     /// <summary>Adds an event to the log and plays it.</summary>
     public void Take(SittingEvent e)
     {
-        events.Add(e);
+        events.Add(e is Moved { Told: null } moved ? moved with { Told = run!.Tells(moved.Move, moved.Found) } : e);
         if (e is Undone) Replay();
         else Play(e, events.Count - 1);
     }
@@ -123,15 +131,20 @@ public sealed class Sitting
     /// <summary>Plays the log from the start, without what was undone.</summary>
     private void Replay()
     {
-        var counts = new bool[events.Count];
-        for (int n = 0; n < events.Count; n++)
-        {
-            if (events[n] is Undone undone) Array.Clear(counts, undone.From, n - undone.From);
-            else counts[n] = true;
-        }
         Restart();
-        for (int n = 0; n < events.Count; n++)
-            if (counts[n]) Play(events[n], n);
+        foreach (int n in Counting(events)) Play(events[n], n);
+    }
+
+    /// <summary>The numbers of the events that count: without what was undone, and without the undoing.</summary>
+    public static IReadOnlyList<int> Counting(IReadOnlyList<SittingEvent> log)
+    {
+        var counts = new List<int>();
+        for (int n = 0; n < log.Count; n++)
+        {
+            if (log[n] is Undone undone) counts.RemoveAll(c => c >= undone.From);
+            else counts.Add(n);
+        }
+        return counts;
     }
 
     private void Play(SittingEvent e, int number)
@@ -139,12 +152,11 @@ public sealed class Sitting
         switch (e)
         {
             case Dealt dealt:
-                run!.Deal(dealt.Outcome);
-                drawn++;
+                Deal(dealt.Outcome);
                 break;
             case Moved moved:
                 turnOfMove[number] = Turns;
-                Move(new Move(moved.Items, moved.Pick, moved.First), moved.Found);
+                Move(moved.Move, moved.Found);
                 break;
             case Passed:
                 notesTurns++;
@@ -158,18 +170,20 @@ public sealed class Sitting
                 AddNote(noted, number);
                 break;
             case AllowanceChanged changed:
-                Change(changed);
+                if (start.Frame.Check(With(changed)) is { } withThat) Arrange(withThat);
                 break;
             case Joined joined:
-                Setup = Setup with { Seats = Setup.Seats.Add(new Seat("", joined.Key, null, joined.GrownUp, null, ImmutableSortedDictionary<string, KnobValue>.Empty)) };
-                active = active.Add(true);
-                Recompile();
-                run?.Seat(Setup.Seats.Length - 1, true);
+                if (start.Frame.Check(With(joined)) is { } withHer)
+                {
+                    active = active.Add(true);
+                    Arrange(withHer);
+                }
                 break;
             case Left left:
                 active = active.SetItem(left.Seat, false);
-                run?.Seat(left.Seat, false);
+                run?.Leave(left.Seat);
                 if (run is null && notesMover == left.Seat) NextInNotes();
+                Arrange(Playable);
                 break;
             case Stopped:
                 IsStopped = true;
@@ -186,14 +200,28 @@ public sealed class Sitting
         do notesMover = (notesMover + 1) % active.Length; while (!active[notesMover]);
     }
 
+    private void Deal(int outcome)
+    {
+        int turn = run!.Turns;
+        run.Deal(outcome);
+        drawn++;
+        EndTurn(turn);
+    }
+
     private void Move(Move move, bool found)
     {
         int seat = Mover, turn = run!.Turns;
         var asks = run.Asks(move);
         string tells = run.Tells(move, found);
         run.Apply(move, found);
-        if (asks.Count > 0 || run.Turns > turn) Last = new(seat, tells, asks, turn);
-        if (asks.Count > 0 || run.Turns > turn) HintStep = 0;
+        if (asks.Count > 0 || run.Turns > turn) (Last, HintStep) = (new(seat, tells, asks, turn), 0);
+        EndTurn(turn);
+    }
+
+    private void EndTurn(int turn)
+    {
+        isBoundary = run!.Turns > turn || run.IsBetweenTurns;
+        if (isBoundary && waits) Arrange(Playable);
     }
 
     private void AddNote(Noted noted, int number)
@@ -204,20 +232,26 @@ public sealed class Sitting
         notes.Add(new(number, noted.Seat, ask, seen, noted.Turn, noted is { Outcome: null, Replaces: null, Shown: null } && Way != Way.Notes, noted.Shown / 1000.0));
     }
 
-    private void Change(AllowanceChanged changed)
+    /// <summary>The setup with somebody more at the table.</summary>
+    public Setup With(Joined joined) => Setup with { Seats = Setup.Seats.Add(new Seat("", joined.Key, null, joined.GrownUp, null, ImmutableSortedDictionary<string, KnobValue>.Empty)) };
+
+    /// <summary>The setup with another allowance at a place.</summary>
+    public Setup With(AllowanceChanged changed)
     {
         var seat = Setup.Seats[changed.Seat];
-        var problems = new List<Problem>();
-        seat = changed.Knob == "level"
-            ? seat with { Level = changed.Value }
-            : seat.With(changed.Knob, changed.Value is null ? null : Setup.Frame.Knob(changed.Knob)?.Kind.FromLink(changed.Value, changed.Knob, problems));
-        Setup = Setup.WithSeat(changed.Seat, seat);
-        Recompile();
+        return Setup.WithSeat(changed.Seat, changed.Knob == "level" ? seat with { Level = changed.Value }
+            : Setup.Frame.Knob(changed.Knob) is { } knob ? seat.With(knob, changed.Value is null ? null : knob.Kind.FromLink(changed.Value, changed.Knob, [])) : seat);
     }
 
-    private void Recompile()
+    /// <summary>Goes on under a setup: at once between two turns, else from the next turn on.</summary>
+    private void Arrange(Playable playable)
     {
-        if (run is not null) run = Catalogue.Of(Setup).Compile(Setup, beliefs).Continue(run);
+        Playable = playable;
+        waits = run is not null && !isBoundary;
+        if (waits || run is null) return;
+        uint here = 0;
+        for (int seat = 0; seat < active.Length; seat++) here |= active[seat] ? 1u << seat : 0;
+        run = Playable.Compile(beliefs).Continue(run, here);
     }
 
     /// <summary>What the seed proposes for chance next; after an undo the same comes again.</summary>
@@ -250,19 +284,14 @@ public sealed class Sitting
     /// <summary>From which event on the last thing that somebody did would be undone; null where there is nothing.</summary>
     public int? LastAction()
     {
-        var counts = new List<int>();
-        for (int n = 0; n < events.Count; n++)
-        {
-            if (events[n] is Undone undone) counts.RemoveAll(c => c >= undone.From);
-            else counts.Add(n);
-        }
+        var counts = Counting(events);
         for (int i = counts.Count - 1; i >= 0; i--)
             if (events[counts[i]] is not (Dealt { Typed: false } or Stopped { Early: false } or Noted { Outcome: null, Replaces: null, Right: true, Shown: null }) || run is null) return counts[FirstOfTurn(counts, i)];
         return null;
     }
 
     /// <summary>A call that went on when it was noted is taken back with its notes.</summary>
-    private int FirstOfTurn(List<int> counts, int last)
+    private int FirstOfTurn(IReadOnlyList<int> counts, int last)
     {
         if (!turnOfMove.TryGetValue(counts[last], out int turn)) return last;
         while (last > 0 && events[counts[last - 1]] is Noted noted && noted.Turn == turn) last--;

@@ -1,5 +1,6 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
+using Allowance.Core.Rules;
 
 namespace Allowance.Core.Sittings;
 
@@ -37,7 +38,14 @@ public abstract record SittingEvent
 /// <summary>Chance brought something: drawn by the app or typed in by the referee.</summary>
 public sealed record Dealt(int Outcome, bool Typed) : SittingEvent;
 
-public sealed record Moved(ulong Items, int Pick, int First, bool Found) : SittingEvent;
+/// <param name="Told">What it did, in the words of the rules it was made under; null in logs older than that.</param>
+public sealed record Moved(ulong Items, int Pick, int First, bool Found, string? Told = null) : SittingEvent
+{
+    public static Moved By(Move move, bool found) => new(move.Items, move.Pick, move.First, found);
+
+    [JsonIgnore]
+    public Move Move => new(Items, Pick, First);
+}
 
 /// <summary>With real things and no cards entered: a turn is over.</summary>
 public sealed record Passed : SittingEvent;

@@ -1,5 +1,7 @@
 using Allowance.Core.Forecasts;
 using Allowance.Core.Games;
+using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 
 namespace Allowance.Core.Tuning;
@@ -25,10 +27,11 @@ public static class EvenOut
     /// <param name="games">Games played for each setup that is tried.</param>
     /// <param name="budget">When it is spent, the nearest so far is the answer.</param>
     /// <returns>Null where it is not played against each other.</returns>
-    public static Evened? For(Setup setup, Func<Setup, IAnswers> answers, int games = 1_500, Budget? budget = null)
+    public static Evened? For(Playable playable, Func<Setup, IAnswers> answers, int games = 1_500, Budget? budget = null)
     {
-        if (setup.Seats.Length < 2 || setup.Frame.Knob("winning") is null || setup.Get<ChoiceValue>("winning").Id != "compete") return null;
-        var start = Try(setup);
+        var setup = playable.Setup;
+        if (setup.Seats.Length < 2 || setup.Frame.Knob(KnobRole.Winning) is null || setup.Winning != Winnings.Compete) return null;
+        var start = Try(playable);
         var seen = new HashSet<string> { setup.ToLink() };
         var level = new List<Tried> { start };
         var nearest = start;
@@ -38,22 +41,23 @@ public static class EvenOut
             // The nearest takes nobody further from where she should be than she was.
             if (level.Where(t => t.Outside <= start.Outside + .01).MinBy(t => t.Away) is { } best && best.Away < nearest.Away - .005) nearest = best;
             if (step == MostSteps || IsSpent()) break;
-            level = [.. level.OrderBy(t => t.Away).Take(Kept).SelectMany(t => Around(t.Setup)).TakeWhile(_ => !IsSpent()).Where(s => seen.Add(s.ToLink())).Select(Try)];
+            level = [.. level.OrderBy(t => t.Away).Take(Kept).SelectMany(t => Around(t.Setup)).TakeWhile(_ => !IsSpent()).Where(s => seen.Add(s.Setup.ToLink())).Select(Try)];
             if (level.Count == 0) break;
         }
         return nearest.As(setup, false);
 
         bool IsSpent() => budget?.Whole.IsSpent == true;
 
-        Tried Try(Setup tried)
+        Tried Try(Playable playable)
         {
-            var forecast = Forecaster.Make(tried, answers(tried), new ForecastOptions(Behaviour.Child, 1, games), new Facts(), 0, budget);
+            var tried = playable.Setup;
+            var forecast = Forecaster.Make(playable, answers(tried), new ForecastOptions(Behaviour.Child, 1, games), new Facts(), 0, budget);
             return new(tried, [.. forecast.Wins.Select(w => w + forecast.Tie / tried.Seats.Length)], [.. forecast.Players.Select(p => p.Success)]);
         }
     }
 
     /// <summary>The single steps that may even things out: what a seat rolls or draws, her range, her head start, and who begins.</summary>
-    private static IEnumerable<Setup> Around(Setup setup)
+    private static IEnumerable<Playable> Around(Setup setup)
     {
         var frame = Catalogue.Of(setup);
         var steps = new List<Setup>();
@@ -61,11 +65,11 @@ public static class EvenOut
         {
             if (!setup.Seats[seat].GrownUp) steps.AddRange(frame.RangeSteps(setup, seat).Select(c => c.Setup).Where(s => s.Table.SequenceEqual(setup.Table)));
             foreach (var knob in setup.Frame.Knobs.Where(k => k is { Belongs: Belongs.Fairness, Scope: Scope.Seat } && frame.Matters(setup, k)))
-                steps.AddRange(knob.Kind.Neighbours(setup.At(seat, knob.Id)!).Select(value => setup.WithSeat(seat, setup.Seats[seat].With(knob.Id, value))));
+                steps.AddRange(knob.Kind.Neighbours(setup.At(seat, knob)!).Select(value => setup.WithSeat(seat, setup.Seats[seat].With(knob, value))));
         }
-        if (setup.Frame.Knob("first") is { Kind: ChoiceKind first })
-            steps.AddRange(first.Options.Where(o => !Equals(o, setup.Get("first"))).Select(o => setup.With("first", o)));
-        return steps.Where(s => frame.Check(s).Count == 0);
+        if (setup.Frame.Knob(KnobRole.WhoBegins) is { Kind: ChoiceKind first } knobFirst)
+            steps.AddRange(first.Options.Where(o => !Equals(o, setup.Get(knobFirst))).Select(o => setup.With(knobFirst, o)));
+        return steps.Select(s => frame.Check(s)).OfType<Playable>();
     }
 
     /// <summary>What is other than it was, in words.</summary>
@@ -73,9 +77,9 @@ public static class EvenOut
     {
         var found = new List<string>();
         for (int seat = 0; seat < now.Seats.Length; seat++)
-            foreach (var knob in now.Frame.Knobs.Where(k => k.Scope.HasFlag(Scope.Seat) && !Equals(was.At(seat, k.Id), now.At(seat, k.Id))))
-                found.Add($"{now.Who(seat)}: {knob.Label.ToLowerInvariant()} {now.At(seat, knob.Id)} instead of {was.At(seat, knob.Id)}");
-        if (now.Frame.Knob("first") is not null && !Equals(was.Get("first"), now.Get("first"))) found.Add($"{now.Get("first")} begins");
+            foreach (var knob in now.Frame.Knobs.Where(k => k.Scope.HasFlag(Scope.Seat) && !Equals(was.At(seat, k), now.At(seat, k))))
+                found.Add($"{now.Who(seat)}: {knob.Label.ToLowerInvariant()} {now.At(seat, knob)} instead of {was.At(seat, knob)}");
+        if (now.Frame.Knob(KnobRole.WhoBegins) is { } first && !Equals(was.Get(first), now.Get(first))) found.Add($"{now.Get(first)} begins");
         return found;
     }
 

@@ -1,5 +1,7 @@
 using Allowance.Core.Forecasts;
 using Allowance.Core.Games;
+using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 
 namespace Allowance.Core.Tuning;
@@ -18,13 +20,13 @@ public static class Fitting
     public static (Setup Setup, double Success)? Of(Setup start, Func<Setup, IAnswers> answers)
     {
         var frame = Catalogue.Of(start);
-        if (frame.Check(start).Count > 0 || Success(start) is not { } success) return null;
+        if (frame.Check(start) is not { } playable || Success(playable) is not { } success) return null;
         (Setup Setup, double Success) best = (start, success), now = best;
         var seen = new HashSet<string> { start.ToLink() };
         for (int step = 0; step < MostSteps && now.Success is < Low or > High; step++)
         {
-            var next = frame.RangeSteps(now.Setup, 0).Select(c => c.Setup).Where(s => frame.Check(s).Count == 0 && seen.Add(s.ToLink()))
-                .Select(s => (Setup: s, Success: Success(s) ?? double.NaN)).Where(s => !double.IsNaN(s.Success)).ToList();
+            var next = frame.RangeSteps(now.Setup, 0).Select(c => frame.Check(c.Setup)).OfType<Playable>().Where(p => seen.Add(p.Setup.ToLink()))
+                .Select(p => (p.Setup, Success: Success(p) ?? double.NaN)).Where(s => !double.IsNaN(s.Success)).ToList();
             // Gentler where it is too hard, harder where it is too easy.
             var better = next.Where(s => now.Success < Low ? s.Success > now.Success : s.Success < now.Success).ToList();
             if (better.Count == 0) break;
@@ -33,6 +35,6 @@ public static class Fitting
         }
         return best;
 
-        double? Success(Setup setup) => Forecaster.Success(setup, answers(setup), Samples);
+        double? Success(Playable playable) => Forecaster.Success(playable, answers(playable.Setup), Samples);
     }
 }

@@ -1,5 +1,7 @@
 using Allowance.Core.Games;
 using Allowance.Core.Materials;
+using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 
 namespace Allowance.Core.Tuning;
@@ -20,23 +22,22 @@ public static class Gathering
         int at = table.Seats.Length;
         var joined = table with { Seats = table.Seats.Add(child) };
         if (own.LevelId != table.LevelId) joined = Try(joined, joined.WithSeat(at, child with { Level = own.LevelId }));
-        foreach (var knob in own.Frame.Knobs.Where(k => k.Scope == Scope.Both && !Equals(own.Get(k.Id), table.Get(k.Id))))
+        foreach (var knob in own.Frame.Knobs.Where(k => k.Scope == Scope.Both && !Equals(own.Get(k), table.Get(k))))
         {
-            var wanted = joined.WithSeat(at, joined.Seats[at].With(knob.Id, own.Get(knob.Id)));
+            var wanted = joined.WithSeat(at, joined.Seats[at].With(knob, own.Get(knob)));
             joined = Try(joined, wanted, Wider(wanted, own));
         }
         return joined;
 
-        Setup Try(Setup otherwise, params Setup[] wishes) => wishes.FirstOrDefault(w => frame.Check(w).Count == 0) ?? otherwise;
+        Setup Try(Setup otherwise, params Setup[] wishes) => wishes.FirstOrDefault(w => frame.Check(w) is not null) ?? otherwise;
     }
 
     /// <summary>The same with a pack that also holds the ranks of the other's own pack.</summary>
     private static Setup Wider(Setup setup, Setup own)
     {
-        if (setup.Frame.Knob("deck") is null) return setup;
-        var (mine, hers) = (setup.Get<DeckValue>("deck").Deck, own.Get<DeckValue>("deck").Deck);
+        if (setup.Frame.Knob(KnobRole.Deck) is not { } knob || setup.Get(knob) is not DeckValue { Deck: var mine } || own.Get(knob) is not DeckValue { Deck: var hers }) return setup;
         if (mine.HomeMade || hers.HomeMade) return setup;
         var ranks = mine.Ranks.Concat(hers.Ranks).DistinctBy(r => r.Rank);
-        return setup.With("deck", new DeckValue(Deck.FromRanks(ranks, Math.Max(mine.Packs, hers.Packs))));
+        return setup.With(knob, new DeckValue(Deck.FromRanks(ranks, Math.Max(mine.Packs, hers.Packs))));
     }
 }

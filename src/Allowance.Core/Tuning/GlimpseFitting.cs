@@ -3,6 +3,7 @@ using Allowance.Core.Forms;
 using Allowance.Core.Games;
 using Allowance.Core.Learner;
 using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 
 namespace Allowance.Core.Tuning;
@@ -33,7 +34,7 @@ public static class GlimpseFitting
     {
         var frame = Catalogue.All.OfType<Glimpse>().First().Data;
         var best = Steps.Select(s => (Step: s, Sees: Sees(s.Low, s.High, s.Forms, model, day))).MinBy(s => Math.Abs(s.Sees - Wanted));
-        var setup = Setup.Default(frame, child).With("range", new RangeValue(new NumberRange(best.Step.Low, best.Step.High))).With("forms", new FormsValue(best.Step.Forms));
+        var setup = Setup.Default(frame, child).With(Glimpse.Knobs.Range, new RangeValue(new NumberRange(best.Step.Low, best.Step.High))).With(Glimpse.Knobs.Forms, new FormsValue(best.Step.Forms));
         return (setup, best.Sees);
     }
 

@@ -1,6 +1,8 @@
 using Allowance.Core.Asks;
 using Allowance.Core.Games;
 using Allowance.Core.Learner;
+using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 
 namespace Allowance.Core.Tuning;
@@ -13,7 +15,7 @@ public static class OtherGames
     /// <param name="answers">How she answers in a setup with her at seat 0.</param>
     /// <param name="turn">Which game's turn it is; games that do not fit her are passed over.</param>
     /// <returns>Null where no other game fits her.</returns>
-    public static Proposal? For(Seat child, ChildModel model, Func<Setup, Forecasts.IAnswers> answers, DateOnly day, int turn)
+    public static Proposal? For(Seat child, ChildModel model, Func<Setup, IAnswers> answers, DateOnly day, int turn)
     {
         var frames = Catalogue.All.Where(f => f is not Partners).ToList();
         for (int i = 0; i < frames.Count; i++)
@@ -27,7 +29,7 @@ public static class OtherGames
     }
 
     /// <summary>The level, and its numbers, with the chance of being right that is nearest to what is wanted.</summary>
-    private static (Setup Setup, double Success)? Fitted(Frame frame, Seat child, ChildModel model, Func<Setup, Forecasts.IAnswers> answers, DateOnly day)
+    private static (Setup Setup, double Success)? Fitted(Frame frame, Seat child, ChildModel model, Func<Setup, IAnswers> answers, DateOnly day)
     {
         if (frame is Glimpse)
         {

@@ -4,6 +4,7 @@ using Allowance.Core.Games;
 using Allowance.Core.Learner;
 using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 
 namespace Allowance.Core.Tuning;
@@ -215,8 +216,8 @@ public static class Proposals
         public static Played Of(Setup setup, int seat)
         {
             string level = setup.LevelAt(seat);
-            var form = FormTable.Find(setup.At<ChoiceValue>(seat, "form").Id)!.Value;
-            int target = level == "same" ? Math.Clamp(setup.Get<DeckValue>("deck").Deck.Counts.Keys.Max(), 3, MostEquals) : setup.At<WholeValue>(seat, "target").Number;
+            var form = FormTable.Find(setup.At(seat, Partners.Knobs.Form).Id)!.Value;
+            int target = level == "same" ? Math.Clamp(setup.Get(Partners.Knobs.Deck).Deck.Counts.Keys.Max(), 3, MostEquals) : setup.At(seat, Partners.Knobs.Target).Number;
             return new(level is "memory-small" ? "memory" : level is "higher" or "write" ? "spot" : level, target, form);
         }
 
@@ -264,13 +265,13 @@ public static class Proposals
         {
             // Where every equation is written, taking face up is played with pencil and paper.
             string level = Level == "spot" && approach["writing"] == "write" ? "write" : Level;
-            string winning = approach["winning"] == "evened" ? "compete" : approach["winning"];
+            string winning = approach["winning"] == "evened" ? Winnings.Compete : approach["winning"];
             var deck = Level == "same" ? Deck.Plain(1, Math.Min(13, Target)) : Partners.PackFor(Target);
             var setup = Setup.Default(frame, child) with { LevelId = level };
-            setup = setup.With("deck", new DeckValue(deck)).With("form", ((ChoiceKind)frame.Knob("form")!.Kind)[Form.Id()]);
-            setup = setup.With("winning", ((ChoiceKind)frame.Knob("winning")!.Kind)[winning]);
-            if (Level != "same") setup = setup.With("target", new WholeValue(Target));
-            return setup.Get<SizeValue>("layout").Places <= deck.Cards ? setup : setup.With("layout", SizeKind.Usual.Last(s => s.Places <= deck.Cards));
+            setup = setup.With(Partners.Knobs.Deck, new DeckValue(deck)).With(Partners.Knobs.Form, CommonKnobs.CardForms[Form.Id()]);
+            setup = setup.With(Partners.Knobs.Winning, ((ChoiceKind)Partners.Knobs.Winning.Kind)[winning]);
+            if (Level != "same") setup = setup.With(Partners.Knobs.Target, new WholeValue(Target));
+            return setup.Get(Partners.Knobs.Layout).Places <= deck.Cards ? setup : setup.With(Partners.Knobs.Layout, SizeKind.Usual.Last(s => s.Places <= deck.Cards));
         }
     }
 }

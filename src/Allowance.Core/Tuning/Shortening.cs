@@ -1,4 +1,6 @@
 using Allowance.Core.Games;
+using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 
 namespace Allowance.Core.Tuning;
@@ -10,25 +12,25 @@ public static class Shortening
     public static IEnumerable<Setup> Of(Setup setup)
     {
         yield return setup;
-        foreach (var knob in setup.Frame.Knobs.Where(k => k is { Belongs: Belongs.Length, Kind: FlagKind } && setup.Get<FlagValue>(k.Id).On))
+        foreach (var knob in setup.Frame.Knobs.Where(k => k is { Belongs: Belongs.Length, Kind: FlagKind } && setup.Get(k) is FlagValue { On: true }))
         {
-            setup = setup.With(knob.Id, new FlagValue(false));
+            setup = setup.With(knob, new FlagValue(false));
             if (Fits(setup)) yield return setup;
         }
         foreach (var knob in setup.Frame.Knobs.Where(k => k is { Belongs: Belongs.Length, Kind: SizeKind }))
-            foreach (var size in SizeKind.Usual.Where(s => s.Places >= 6 && s.Places < setup.Get<SizeValue>(knob.Id).Places).OrderByDescending(s => s.Places))
+            foreach (var size in SizeKind.Usual.Where(s => s.Places >= 6 && s.Places < ((SizeValue)setup.Get(knob)!).Places).OrderByDescending(s => s.Places))
             {
-                var shorter = setup.With(knob.Id, size);
+                var shorter = setup.With(knob, size);
                 if (Fits(shorter)) yield return shorter;
             }
         foreach (var knob in setup.Frame.Knobs.Where(k => k is { Belongs: Belongs.Length, Kind: WholeKind }))
-            while ((setup.Get(knob.Id) ?? Catalogue.Of(setup).LeftOpen(setup, knob)) is { } now && knob.Kind.Neighbours(now).FirstOrDefault() is WholeValue less && less.Number < ((WholeValue)now).Number)
+            while ((setup.Get(knob) ?? Catalogue.Of(setup).LeftOpen(setup, knob)) is { } now && knob.Kind.Neighbours(now).FirstOrDefault() is WholeValue less && less.Number < ((WholeValue)now).Number)
             {
-                var shorter = setup.With(knob.Id, less);
+                var shorter = setup.With(knob, less);
                 if (!Fits(shorter)) break;
                 yield return setup = shorter;
             }
     }
 
-    private static bool Fits(Setup setup) => Catalogue.Of(setup).Check(setup).Count == 0;
+    private static bool Fits(Setup setup) => Catalogue.Check(setup) is not null;
 }

@@ -4,6 +4,7 @@ using Allowance.Core.Games;
 using Allowance.Core.Learner;
 using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 using Allowance.Core.Sittings;
 using Allowance.Core.Tuning;
@@ -200,7 +201,7 @@ public static class DemoHousehold
         var setup = Gathering.Of(proposals, children.Select(c => c.Seat).ToArray());
         if (grownUp is { } id) setup = setup with { Seats = setup.Seats.Add(Seat.Child("", null, id.ToString()) with { GrownUp = true }) };
         long seed = day.DayNumber * 31L + children.Length;
-        var sitting = new Sitting(setup, Way.Screen, seed);
+        var sitting = new Sitting(Catalogue.Check(setup)!, Way.Screen, seed);
         var rng = Rng.ForGame(seed, 9);
         var events = new List<NewEvent>();
         while (sitting.Next.Kind != StepKind.Over && sitting.Turns < MostTurns)

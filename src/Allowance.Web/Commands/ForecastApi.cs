@@ -2,6 +2,7 @@ using System.Text;
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using Allowance.Core.Forecasts;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 
 namespace Allowance.Web.Commands;
@@ -44,7 +45,7 @@ public static class ForecastApi
             return Refused(StatusCodes.Status400BadRequest, "This is not UTF-8.");
         }
         var reading = ForecastCommand.Read(text);
-        if (reading.Setup is null || reading.Problems.Count > 0)
+        if (reading.Playable is null)
             return Results.Json(ForecastCommand.Errors(reading.Problems), statusCode: reading.IsJson ? StatusCodes.Status422UnprocessableEntity : StatusCodes.Status400BadRequest);
         using var place = await computing.Enter(left);
         if (place is null) return Refused(StatusCodes.Status429TooManyRequests, "Two forecasts are being made already; try again in a few seconds.");

@@ -4,6 +4,7 @@ using System.Text.Json.Nodes;
 using Allowance.Core.Forecasts;
 using Allowance.Core.Games;
 using Allowance.Core.Learner;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 
 namespace Allowance.Web.Commands;
@@ -32,7 +33,7 @@ public static class ForecastCommand
         }
         if (many is not null) return Many(text, output);
         var reading = Read(text);
-        if (reading.Setup is null || reading.Problems.Count > 0) return Refuse(reading.Problems, output);
+        if (reading.Playable is null) return Refuse(reading.Problems, output);
         output.WriteLine(Make(reading, Budget()).ToJson().ToJsonString(Readable));
         return 0;
     }
@@ -43,7 +44,7 @@ public static class ForecastCommand
         foreach (string line in text.Split('\n').Where(l => !string.IsNullOrWhiteSpace(l)))
         {
             var reading = Read(line);
-            bool goes = reading.Setup is not null && reading.Problems.Count == 0;
+            bool goes = reading.Playable is not null;
             if (!goes) status = 1;
             output.WriteLine((goes ? Make(reading, Budget()).ToJson() : Errors(reading.Problems)).ToJsonString(OneLine));
         }
@@ -52,11 +53,11 @@ public static class ForecastCommand
 
     private static Budget Budget() => new(Limits.Command, TimeProvider.System);
 
-    public static SetupReading Read(string json) => Catalogue.Read(json);
+    public static CheckedReading Read(string json) => Catalogue.Read(json);
 
     /// <param name="reading">A setup that goes.</param>
-    public static Forecast Make(SetupReading reading, Budget budget) =>
-        Forecaster.Make(reading.Setup!, new LearnerAnswers(reading.Setup!, AnyDay), reading.Options, budget: budget);
+    public static Forecast Make(CheckedReading reading, Budget budget) =>
+        Forecaster.Make(reading.Playable!, new LearnerAnswers(reading.Playable!.Setup, AnyDay), reading.Options, budget: budget);
 
     private static int Refuse(IReadOnlyList<Problem> problems, TextWriter output)
     {

@@ -1,4 +1,5 @@
 using Allowance.Core.Learner;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 using Allowance.Core.Tuning;
 using Allowance.Store;
@@ -8,12 +9,14 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 namespace Allowance.Web.Pages;
 
 /// <summary>Something a child could play now, and how long it takes.</summary>
-public sealed record TodayProposal(Proposal Proposal, Setup Setup, double P10, double P90)
+public sealed record TodayProposal(Proposal Proposal, Playable Playable, double P10, double P90)
 {
+    public Setup Setup => Playable.Setup;
+
     public string Link => Setup.ToLink();
 
     /// <summary>Its cards are written on paper, as the packs do not yield them.</summary>
-    public bool OnPaper => Setup.Frame.Knob("deck") is not null && Setup.Get<DeckValue>("deck").Deck.HomeMade && !Proposal.Setup.Get<DeckValue>("deck").Deck.HomeMade;
+    public bool OnPaper => Setup.Get<DeckValue>(KnobRole.Deck) is { Deck.HomeMade: true } && Proposal.Setup.Get<DeckValue>(KnobRole.Deck) is { Deck.HomeMade: false };
 }
 
 /// <summary>What a child could play now, what changed since last time, and what is due for a visit.</summary>
@@ -52,7 +55,7 @@ public sealed class IndexModel(Household household, Tables tables, SittingLog lo
         Here = [.. (here ?? []).Where(id => Everyone.Any(p => p.Id == id))];
         if (!children.Any(c => Here.Contains(c.Id))) Here = [.. children.Select(c => c.Id)];
         Children = [.. children.Where(c => Here.Contains(c.Id)).Select(Propose)];
-        Open = [.. log.Open().Take(1).Select(h => tables.Find(h.Id)).OfType<OpenTable>()];
+        Open = [.. log.Open().Select(h => tables.Find(h.Id)).OfType<OpenTable>().Take(1)];
         OpenLooks = [.. children.Select(c => (c, entries.LatestFirstLook(c.Id))).Where(l => l.Item2 is { EndedAt: null }).Select(l => (l.c, l.Item2!))];
         Together = AtOneTable();
         return Page();
@@ -100,7 +103,7 @@ public sealed class IndexModel(Household household, Tables tables, SittingLog lo
     {
         TodayProposal? best = null;
         var fitting = Drawer.Fit(proposal.Setup, household.Cupboard);
-        foreach (var setup in Minutes is null ? [fitting] : Shortening.Of(fitting))
+        foreach (var setup in (Minutes is null ? [fitting] : Shortening.Of(fitting)).Select(Core.Games.Catalogue.Check).OfType<Playable>())
         {
             var minutes = household.Glance(setup, Samples, household.Budget(HttpContext.RequestAborted)).Minutes;
             if (best is null || minutes.P90 < best.P90) best = new(proposal, setup, minutes.P10, minutes.P90);
@@ -113,7 +116,7 @@ public sealed class IndexModel(Household household, Tables tables, SittingLog lo
     {
         var pairs = Microsoft.AspNetCore.WebUtilities.QueryHelpers.ParseQuery(link).Select(p => KeyValuePair.Create(p.Key, p.Value.ToString())).ToList();
         var reading = Core.Games.Catalogue.ReadLink(pairs, household.SeatOf);
-        if (reading.Setup is not { } setup || reading.Problems.Count > 0) return Redirect("/bench" + QueryString.Create(pairs.Select(p => KeyValuePair.Create(p.Key, (string?)p.Value))));
-        return Redirect($"/table/{tables.Start(setup, Ways.Of(way), Request.PostId())}");
+        if (reading.Playable is not { } playable) return Redirect("/bench" + QueryString.Create(pairs.Select(p => KeyValuePair.Create(p.Key, (string?)p.Value))));
+        return Redirect($"/table/{tables.Start(playable, Ways.Of(way), Request.PostId())}");
     }
 }

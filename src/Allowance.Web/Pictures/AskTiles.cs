@@ -1,6 +1,7 @@
 using Allowance.Core.Asks;
 using Allowance.Core.Forecasts;
 using Allowance.Core.Forms;
+using Allowance.Core.Rules;
 
 namespace Allowance.Web.Pictures;
 

@@ -1,4 +1,5 @@
 using Allowance.Core.Forecasts;
+using Allowance.Core.Rules;
 using Microsoft.AspNetCore.Html;
 
 namespace Allowance.Web.Pictures;

@@ -1,5 +1,6 @@
 using Allowance.Core.Forms;
 using Allowance.Core.Games;
+using Allowance.Core.Rules;
 using Microsoft.AspNetCore.Html;
 
 namespace Allowance.Web.Pictures;

@@ -72,7 +72,7 @@ public sealed class KillTests : IDisposable
                     break;
                 case Kind.Person: await Send(Kind.Person, mark, "/house?handler=Add", ("name", mark[..20]), ("kind", "other")); break;
                 case Kind.Thing: await Send(Kind.Thing, mark, "/cupboard?handler=Put&id=0", ("name", mark[..20]), ("use", "Pieces"), ("count", "3"), ("shape", "Unknown")); break;
-                case Kind.Saved: await Send(Kind.Saved, mark, "/bench?handler=Save", ("game", "lift"), ("s1", "1"), ("name", mark)); break;
+                case Kind.Saved: await Send(Kind.Saved, mark, "/bench?handler=Save", ("game", "lift"), ("s1", "1"), ("bench.name", mark)); break;
                 case Kind.Laid: await Send(Kind.Laid, mark, "/?handler=Play", ("link", "game=partners&level=spot&s1=1&s2=2"), ("way", "screen")); break;
                 default: await Note(mark); break;
             }

@@ -46,7 +46,7 @@ public sealed class MalformedTests : IAsyncDisposable
         return doors;
     }
 
-    private static readonly string[] SetupKeys = ["game", "level", "s1", "s1.level", "s2", "deck", "values", "dice", "layout", "target", "open", "was", "group", "rows", "columns", "home", "rank.A", "packs", "name", "way", "link", "back", "sel", "asked", "post", "faces", "missing", "Lines[0].Kind", "Lines[0].Numbers", "Lines[9999999].Kind"];
+    private static readonly string[] SetupKeys = ["game", "level", "s1", "s1.level", "s2", "deck", "values", "dice", "layout", "target", "bench.open", "bench.was", "bench.group", "layout.rows", "layout.columns", "deck.home", "deck.rank.A", "deck.packs", "bench.name", "bench.way", "link", "back", "sel", "asked", "post", "faces", "missing", "Lines[0].Kind", "Lines[0].Numbers", "Lines[9999999].Kind"];
 
     private List<KeyValuePair<string, string>> Fields(Door door)
     {

@@ -3,8 +3,8 @@ using Allowance.Core.Forecasts;
 using Allowance.Core.Forms;
 using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
-using Allowance.Core.Tuning;
 
 namespace Allowance.Core.Games;
 
@@ -19,21 +19,22 @@ public sealed class Partners : Frame
     private static readonly ChoiceKind Addends = ChoiceKind.Of(("2", "two cards"), ("any", "any number of cards"));
     private static readonly ChoiceKind CardForms = ChoiceKind.OfForms(Form.Dice, Form.Scatter, Form.TenFrame, Form.Fingers, Form.Domino, Form.Numeral);
 
+    public static class Knobs
+    {
+        public static readonly Knob<DeckValue> Deck = new("deck", "The pack", new DeckKind(), new DeckValue(Materials.Deck.Plain(1, 9)), Belongs.Range, Scope.Table, "deck", "Which cards come out, and what the odd ones count as.", KnobRole.Deck);
+        public static readonly Knob<WholeValue> Target = new("target", "Target", new WholeKind(LeastTarget, MostTarget), new WholeValue(10), Belongs.Range, Scope.Both, "centre", "What the cards must make together.", KnobRole.Target);
+        public static readonly Knob<SizeValue> Layout = new("layout", "Layout", new SizeKind(MostPlaces), new SizeValue(4, 5), Belongs.Length, Scope.Table, "cards", "More cards on the table: more to find, more to look through.");
+        public static readonly Knob<ChoiceValue> Mode = new("mode", "Way of playing", Modes, Modes[Spot], Belongs.RuleLevel, Scope.Table, "centre", "Face up, called, from memory, or turning and adding.");
+        public static readonly Knob<FlagValue> Refill = new("refill", "Refill the gaps", new FlagKind(), new FlagValue(true), Belongs.Length, Scope.Table, "deck", "Whether the pack fills the places that become free.");
+        public static readonly Knob<ChoiceValue> Addends = new("addends", "Cards in a set", Partners.Addends, Partners.Addends["2"], Belongs.RuleLevel, Scope.Both, "centre", "Two cards, or any number of cards that make the target.");
+        public static readonly Knob<ChoiceValue> Form = new("form", "Cards show", CardForms, CardForms["numeral"], Belongs.Form, Scope.Both, "cards", "How the cards show their numbers; at a place: a help card in her form.", KnobRole.Form);
+        public static readonly OpenKnob<RangeValue> Range = CommonKnobs.Range(60);
+        public static readonly Knob<ChoiceValue> Winning = CommonKnobs.Winning("most cards", "all together clear the table");
+    }
+
     public override FrameData Data { get; } = new(
         "partners", "Partners", Family.Partners, "Find cards that make the target.", "It ends when nothing on the table goes together and no more cards come.", 1, 8,
-        [
-            new("deck", "The pack", new DeckKind(), new DeckValue(Deck.Plain(1, 9)), Belongs.Range, Scope.Table, "deck", "Which cards come out, and what the odd ones count as."),
-            new("target", "Target", new WholeKind(LeastTarget, MostTarget), new WholeValue(10), Belongs.Range, Scope.Both, "centre", "What the cards must make together."),
-            new("layout", "Layout", new SizeKind(MostPlaces), new SizeValue(4, 5), Belongs.Length, Scope.Table, "cards", "More cards on the table: more to find, more to look through."),
-            new("mode", "Way of playing", Modes, Modes[Spot], Belongs.RuleLevel, Scope.Table, "centre", "Face up, called, from memory, or turning and adding."),
-            new("refill", "Refill the gaps", new FlagKind(), new FlagValue(true), Belongs.Length, Scope.Table, "deck", "Whether the pack fills the places that become free."),
-            new("addends", "Cards in a set", Addends, Addends["2"], Belongs.RuleLevel, Scope.Both, "centre", "Two cards, or any number of cards that make the target."),
-            new("form", "Cards show", CardForms, CardForms["numeral"], Belongs.Form, Scope.Both, "cards", "How the cards show their numbers; at a place: a help card in her form."),
-            CommonKnobs.Range(60),
-            CommonKnobs.Support,
-            CommonKnobs.First,
-            CommonKnobs.Winning("most cards", "all together clear the table"),
-        ],
+        [Knobs.Deck, Knobs.Target, Knobs.Layout, Knobs.Mode, Knobs.Refill, Knobs.Addends, Knobs.Form, Knobs.Range, CommonKnobs.Support, CommonKnobs.First, Knobs.Winning],
         [
             Rung("same", "Pairs of equals", "Take two cards that show the same number.", Spot, "2", new SizeValue(3, 4)),
             Rung("memory-small", "Few cards, face down", "Turn two of a few cards; keep them if they make the target.", Memory, "2", new SizeValue(2, 4)),
@@ -42,23 +43,19 @@ public sealed class Partners : Frame
             Rung("run", "Turn and add", "Turn cards one after another: exactly the target keeps them all, past it turns them back.", RunOn, "2", new SizeValue(4, 5)),
             Rung("any", "Any number of cards", "Take two, three or more cards that make the target.", Spot, "any", new SizeValue(4, 5)),
             Rung("higher", "Another target", "The target is another number than ten.", Spot, "2", new SizeValue(4, 5),
-                ("target", new WholeValue(12)), ("deck", new DeckValue(Deck.Plain(1, 11)))),
+                (Knobs.Target, new WholeValue(12)), (Knobs.Deck, new DeckValue(Deck.Plain(1, 11)))),
             Rung("write", "Write it", "Take two cards and write the sentence.", Spot, "2", new SizeValue(4, 5)),
         ],
         Spot, [AskKind.Part, AskKind.Match, AskKind.Join]);
 
-    private static Level Rung(string id, string label, string says, string mode, string addends, SizeValue layout, params (string Knob, KnobValue Value)[] more)
-    {
-        var suggests = new Dictionary<string, KnobValue> { ["layout"] = layout, ["addends"] = Addends[addends] };
-        foreach (var (knob, value) in more) suggests[knob] = value;
-        return new(id, label, says, new Dictionary<string, KnobValue> { ["mode"] = Modes[mode] }, suggests);
-    }
+    private static Level Rung(string id, string label, string says, string mode, string addends, SizeValue layout, params (Knob Knob, KnobValue Value)[] more) =>
+        Level.Fixed(id, label, says, [(Knobs.Mode, Modes[mode])], [(Knobs.Layout, layout), (Knobs.Addends, Addends[addends]), .. more]);
 
-    public override IReadOnlyList<Problem> Check(Setup setup)
+    protected override IReadOnlyList<Problem> Refusals(Setup setup)
     {
         var problems = new List<Problem>();
-        var deck = setup.Get<DeckValue>("deck").Deck;
-        var layout = setup.Get<SizeValue>("layout");
+        var deck = setup.Get(Knobs.Deck).Deck;
+        var layout = setup.Get(Knobs.Layout);
         if (deck.Wilds > 0)
             problems.Add(new("table.deck", "Partners has no wild cards; take them out, or give them a number.", new DeckValue(deck.WithoutWilds()).ToJson()));
         if (layout.Places > deck.Cards)
@@ -69,14 +66,15 @@ public sealed class Partners : Frame
         var table = new PartnersTable(setup);
         for (int i = 0; i < setup.Seats.Length; i++)
         {
-            if (setup.Seats[i].Level is { } level && setup.Frame.Level(level)!.Fixes["mode"] is var mode && mode != setup.Get("mode"))
+            foreach (var (_, mode) in setup.Against(i))
             {
-                var fitting = setup.Frame.Levels.Where(l => l.Fixes["mode"] == setup.Get("mode")).MinBy(l => Math.Abs(setup.Frame.Rung(l.Id) - setup.Frame.Rung(level)));
-                problems.Add(new($"players[{i}].allowance.level", $"\"{setup.Frame.Level(level)!.Label}\" is played {mode}, but this table plays {setup.Get("mode")}.", fitting?.Id));
+                string level = setup.Seats[i].Level!;
+                var fitting = setup.Frame.Levels.Where(l => Equals(l[Knobs.Mode], setup.Get(Knobs.Mode))).MinBy(l => Math.Abs(setup.Frame.Rung(l.Id) - setup.Frame.Rung(level)));
+                problems.Add(new($"players[{i}].allowance.level", $"\"{setup.Frame.Level(level)!.Label}\" is played {mode}, but this table plays {setup.Get(Knobs.Mode)}.", fitting?.Id));
             }
             if (table.CanEverMove(i)) continue;
-            int target = setup.At<WholeValue>(i, "target").Number;
-            bool own = setup.Seats[i].Allowance.ContainsKey("target");
+            int target = setup.At(i, Knobs.Target).Number;
+            bool own = setup.Seats[i].Allowance.ContainsKey(Knobs.Target.Id);
             int? nearest = Enumerable.Range(LeastTarget, MostTarget - LeastTarget + 1).Where(t => table.CanEverMake(i, t)).OrderBy(t => Math.Abs(t - target)).Select(t => (int?)t).FirstOrDefault();
             problems.Add(setup.LevelAt(i) == "same"
                 ? new("table.deck", "No two cards of this pack are alike.", new DeckValue(Deck.Plain(1, 9)).ToJson())
@@ -85,7 +83,7 @@ public sealed class Partners : Frame
         return [.. problems.DistinctBy(p => p.Path)];
     }
 
-    public override Game Compile(Setup setup)
+    protected internal override Game Compile(Setup setup)
     {
         var table = new PartnersTable(setup);
         return table.Mode switch
@@ -99,11 +97,11 @@ public sealed class Partners : Frame
 
     public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat)
     {
-        int target = setup.At<WholeValue>(seat, "target").Number;
+        int target = setup.At(seat, Knobs.Target).Number;
         bool alone = setup.Seats.Length == 1;
         return [.. new[] { target - 1, target + 1 }.Where(t => t is >= LeastTarget and <= MostTarget).Select(t => new SingleChange(
             $"target {t} instead of {target}", Belongs.Range,
-            alone ? setup.With("target", new WholeValue(t)).With("deck", new DeckValue(PackFor(t))) : setup.WithSeat(seat, setup.Seats[seat].With("target", new WholeValue(t)))))];
+            alone ? setup.With(Knobs.Target, new WholeValue(t)).With(Knobs.Deck, new DeckValue(PackFor(t))) : setup.WithSeat(seat, setup.Seats[seat].With(Knobs.Target, new WholeValue(t)))))];
     }
 
     /// <summary>A pack in which every card has a partner for this target: of ordinary ranks up to 24, above that home-made.</summary>
@@ -114,19 +112,19 @@ public sealed class Partners : Frame
         return Deck.FromCounts(Enumerable.Range(low, target - 2 * low + 1).Select(n => KeyValuePair.Create(n, 4)));
     }
 
-    public override IReadOnlyList<Need> Needs(Setup setup) => [Need.Pack(setup.Get<DeckValue>("deck").Deck)];
+    public override IReadOnlyList<Need> Needs(Setup setup) => [Need.Pack(setup.Get(Knobs.Deck).Deck)];
 
     public override IReadOnlyList<string> GetReady(Setup setup)
     {
-        var preparation = DeckPreparation.Of(setup.Get<DeckValue>("deck").Deck);
-        return [.. preparation.Sentences, $"{Words.Count(preparation.CardsLeft, "card")} in play, {setup.Get("layout")} on the table."];
+        var preparation = DeckPreparation.Of(setup.Get(Knobs.Deck).Deck);
+        return [.. preparation.Sentences, $"{Words.Count(preparation.CardsLeft, "card")} in play, {setup.Get(Knobs.Layout)} on the table."];
     }
 
     public override IReadOnlyList<string> Audit(Setup setup)
     {
-        var deck = setup.Get<DeckValue>("deck").Deck;
+        var deck = setup.Get(Knobs.Deck).Deck;
         var lines = new List<string>();
-        if (setup.Get<ChoiceValue>("mode").Id == RunOn || Enumerable.Range(0, setup.Seats.Length).Any(i => Aim.Of(setup, i) is { Same: true } or { Any: true })) return lines;
+        if (setup.Get(Knobs.Mode).Id == RunOn || Enumerable.Range(0, setup.Seats.Length).Any(i => Aim.Of(setup, i) is { Same: true } or { Any: true })) return lines;
         var targets = Targets(setup).ToList();
         if (targets.Count == 0) return lines;
         var strays = targets.Select(t => PairFacts.Strays(deck.Counts, t)).ToList();
@@ -141,12 +139,12 @@ public sealed class Partners : Frame
 
     public override string Summary(Setup setup)
     {
-        string what = setup.LevelId == "same" ? "pairs of equals" : $"make {setup.Get("target")}", mode = setup.Get<ChoiceValue>("mode").Id;
-        return $"{what}, {setup.Get("mode")}{(setup.Get<ChoiceValue>("addends").Id == "any" && mode is Spot or Call ? ", any number of cards" : "")}";
+        string what = setup.LevelId == "same" ? "pairs of equals" : $"make {setup.Get(Knobs.Target)}", mode = setup.Get(Knobs.Mode).Id;
+        return $"{what}, {setup.Get(Knobs.Mode)}{(setup.Get(Knobs.Addends).Id == "any" && mode is Spot or Call ? ", any number of cards" : "")}";
     }
 
     public override string Summary(Setup setup, int seat) =>
-        (setup.LevelAt(seat) == "same" ? "pairs of equals" : $"makes {setup.At(seat, "target")}")
+        (setup.LevelAt(seat) == "same" ? "pairs of equals" : $"makes {setup.At(seat, Knobs.Target)}")
         + (setup.Seats[seat].Level is { } own and not "same" ? $", {setup.Frame.Level(own)!.Label.ToLowerInvariant()}" : "");
 
     private static string Why(Deck deck, int number, int target) =>
@@ -164,16 +162,16 @@ public sealed class Partners : Frame
 
     /// <summary>The different targets at this table, for players who pair by target.</summary>
     private static IEnumerable<int> Targets(Setup setup) => Enumerable.Range(0, setup.Seats.Length)
-        .Where(i => setup.LevelAt(i) != "same" && setup.At<ChoiceValue>(i, "addends").Id == "2")
-        .Select(i => setup.At<WholeValue>(i, "target").Number).Distinct();
+        .Where(i => setup.LevelAt(i) != "same" && setup.At(i, Knobs.Addends).Id == "2")
+        .Select(i => setup.At(i, Knobs.Target).Number).Distinct();
 
-    public override Facts ExactFacts(Setup setup, Behaviour behaviour, Spending spending)
+    protected internal override Facts ExactFacts(Setup setup, Behaviour behaviour, Spending spending)
     {
         var facts = new Facts();
-        var counts = setup.Get<DeckValue>("deck").Deck.Counts;
-        int places = setup.Get<SizeValue>("layout").Places;
-        bool refill = setup.Get<FlagValue>("refill").On;
-        string mode = setup.Get<ChoiceValue>("mode").Id;
+        var counts = setup.Get(Knobs.Deck).Deck.Counts;
+        int places = setup.Get(Knobs.Layout).Places;
+        bool refill = setup.Get(Knobs.Refill).On;
+        string mode = setup.Get(Knobs.Mode).Id;
         var seats = Enumerable.Range(0, setup.Seats.Length).Select(i => Aim.Of(setup, i)).ToList();
         var kinds = seats.Distinct().ToList();
         var perKind = kinds.ToDictionary(k => k, k => SeatFacts(counts, k, places, mode, spending));
@@ -219,15 +217,15 @@ public sealed class Partners : Frame
 
     private static int CurveTo(IReadOnlyDictionary<int, int> counts) => Math.Min(MostPlaces, counts.Values.Sum());
 
-    public override IReadOnlyList<string> SimulatedFacts(Setup setup) => setup.Get<ChoiceValue>("mode").Id == RunOn ? ["pStuck", "leftMean"] : ["pStuck", "leftMean", "pMove"];
+    protected internal override IReadOnlyList<string> SimulatedFacts(Setup setup) => setup.Get(Knobs.Mode).Id == RunOn ? ["pStuck", "leftMean"] : ["pStuck", "leftMean", "pMove"];
 
     /// <summary>What decides which facts hold for a seat.</summary>
     private readonly record struct Aim(bool Same, bool Any, int Target)
     {
         public static Aim Of(Setup setup, int seat)
         {
-            bool same = setup.LevelAt(seat) == "same", any = setup.At<ChoiceValue>(seat, "addends").Id == "any";
-            return new(same, any, same ? 0 : setup.At<WholeValue>(seat, "target").Number);
+            bool same = setup.LevelAt(seat) == "same", any = setup.At(seat, Knobs.Addends).Id == "any";
+            return new(same, any, same ? 0 : setup.At(seat, Knobs.Target).Number);
         }
     }
 }

@@ -4,6 +4,7 @@ using Allowance.Core.Asks;
 using Allowance.Core.Forms;
 using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 
 namespace Allowance.Core.Games;
 
@@ -11,7 +12,6 @@ namespace Allowance.Core.Games;
 internal struct PartnersFaceDownState
 {
     public Head Head;
-    public StepKind Phase;
 
     /// <summary>The seats, as bits, that could still find something; and those for which it was seen lying there.</summary>
     public byte Hope, Sure;
@@ -71,8 +71,8 @@ internal readonly struct PartnersFaceDown<TTurning>(PartnersTable table) : IRule
 
     public void Start(ref PartnersFaceDownState s, int first)
     {
-        s.Head = Games.Head.At(first, seats.Length);
-        s.Phase = StepKind.Choice;
+        s.Head = Rules.Head.At(first, seats.Length);
+        s.Head.Phase = StepKind.Choice;
         s.First = s.Last = 0;
         TurnBack(ref s);
         s.Stock = (short)(table.Refill ? table.Pack.Length - table.Places : 0);
@@ -87,9 +87,6 @@ internal readonly struct PartnersFaceDown<TTurning>(PartnersTable table) : IRule
         FindHope(ref s);
         Settle(ref s);
     }
-
-    [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public Step Next(in PartnersFaceDownState s) => new(s.Phase, s.Head.Mover);
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int Draw(ref PartnersFaceDownState s, ref Rng rng) => s.Pile.Draw(ref rng);
@@ -114,21 +111,22 @@ internal readonly struct PartnersFaceDown<TTurning>(PartnersTable table) : IRule
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private static bool CanMove(in PartnersFaceDownState s) => (s.Hope >> s.Head.Mover & 1) != 0;
 
-    public void Settle(ref PartnersFaceDownState s)
+    public bool IsBetweenTurns(in PartnersFaceDownState s) => s.Up == 0;
+
+    /// <summary>What was turned is turned back; under other targets, other things may still go.</summary>
+    public void Arrange(ref PartnersFaceDownState s, uint before)
     {
-        if (s.Head.Active == 0)
-        {
-            s.Phase = StepKind.Over;
-            return;
-        }
+        TurnBack(ref s);
+        s.Hope = byte.MaxValue;
+        s.Sure = 0;
+        FindHope(ref s);
+        Settle(ref s);
+    }
+
+    private void Settle(ref PartnersFaceDownState s)
+    {
         s.Target = (short)seats[s.Head.Mover].Target;
-        if (s.Up != 0)
-        {
-            if (TTurning.Runs) FindLying(ref s);
-            if (s.Phase != StepKind.Chance) s.Phase = StepKind.Choice;
-            return;
-        }
-        s.Phase = StepKind.Choice;
+        s.Head.Phase = StepKind.Choice;
         for (int tries = 0; tries < 8; tries++)
         {
             if (CanMove(in s)) return;
@@ -137,17 +135,7 @@ internal readonly struct PartnersFaceDown<TTurning>(PartnersTable table) : IRule
             s.Head.NextMover();
             s.Target = (short)seats[s.Head.Mover].Target;
         }
-        s.Phase = StepKind.Over;
-    }
-
-    /// <summary>Under another target, sets have other numbers.</summary>
-    private void FindLying(ref PartnersFaceDownState s)
-    {
-        s.Set = 0;
-        s.Lying = default;
-        ulong last = 1UL << s.Last;
-        for (ulong rest = s.Up & s.Known & ~last; rest != 0; rest &= rest - 1) Lay(ref s, s.Places[BitOperations.TrailingZeroCount(rest)]);
-        if ((s.Known & last) != 0) Lay(ref s, s.Places[s.Last]);
+        s.Head.Phase = StepKind.Over;
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
@@ -322,14 +310,14 @@ internal readonly struct PartnersFaceDown<TTurning>(PartnersTable table) : IRule
         s.Last = (byte)place;
         s.Up |= 1UL << place;
         if ((s.Known >> place & 1) != 0) Turned(ref s);
-        else s.Phase = StepKind.Chance;
+        else s.Head.Phase = StepKind.Chance;
     }
 
     /// <summary>A card has been turned over and its number is known.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private void Turned(ref PartnersFaceDownState s)
     {
-        s.Phase = StepKind.Choice;
+        s.Head.Phase = StepKind.Choice;
         int number = s.Places[s.Last];
         if (TTurning.Runs)
         {
@@ -393,14 +381,14 @@ internal readonly struct PartnersFaceDown<TTurning>(PartnersTable table) : IRule
 
     public bool IsLegal(in PartnersFaceDownState s, Move move)
     {
-        if (s.Phase != StepKind.Choice) return false;
+        if (s.Head.Phase != StepKind.Choice) return false;
         if (Forced(in s)) return move.Items == s.Up && move.Pick < 0;
         return move.IsPass && s.Up == 0 || move.Items == 0 && move.Pick is >= 0 and < Partners.MostPlaces && ((s.Cards & ~s.Up) >> move.Pick & 1) != 0;
     }
 
     public IReadOnlyList<Move> Moves(in PartnersFaceDownState s)
     {
-        if (s.Phase != StepKind.Choice) return [];
+        if (s.Head.Phase != StepKind.Choice) return [];
         if (Forced(in s)) return [new(s.Up, -1, s.First)];
         var picks = new List<Move>();
         for (ulong down = s.Cards & ~s.Up; down != 0; down &= down - 1) picks.Add(new(0, BitOperations.TrailingZeroCount(down)));
@@ -421,7 +409,7 @@ internal readonly struct PartnersFaceDown<TTurning>(PartnersTable table) : IRule
     {
         var state = s;
         var form = table.Form;
-        bool choosing = s.Phase == StepKind.Choice, forced = choosing && Forced(in s);
+        bool choosing = s.Head.Phase == StepKind.Choice, forced = choosing && Forced(in s);
         return table.Zones(Enumerable.Range(0, table.Places).Select(i =>
         {
             bool card = (state.Cards >> i & 1) != 0, turned = (state.Up >> i & 1) != 0;
@@ -433,8 +421,8 @@ internal readonly struct PartnersFaceDown<TTurning>(PartnersTable table) : IRule
     public string Says(in PartnersFaceDownState s)
     {
         int target = seats[s.Head.Mover].Target;
-        if (s.Phase == StepKind.Over) return AimReached(in s) ? "All cards are taken." : "Nothing goes any more.";
-        if (s.Phase == StepKind.Chance) return "Turn up a card.";
+        if (s.Head.Phase == StepKind.Over) return AimReached(in s) ? "All cards are taken." : "Nothing goes any more.";
+        if (s.Head.Phase == StepKind.Chance) return "Turn up a card.";
         if (Forced(in s)) return !TTurning.Runs ? "A pair: keep it." : s.Sum == target ? $"That makes {target}: keep them." : $"Past {target}: turn them back.";
         if (s.Up != 0) return "Turn one more.";
         return TTurning.Runs ? $"Turn cards to make {target}." : "Turn two cards.";

@@ -5,6 +5,7 @@ using Allowance.Core.Asks;
 using Allowance.Core.Forms;
 using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 
 namespace Allowance.Core.Games;
 
@@ -12,7 +13,6 @@ namespace Allowance.Core.Games;
 internal struct PartnersFaceUpState
 {
     public Head Head;
-    public StepKind Phase;
 
     /// <summary>In <c>call</c>: the mover has turned up her card.</summary>
     public bool Called;
@@ -64,8 +64,8 @@ internal readonly struct PartnersFaceUp<TLaying>(PartnersTable table) : IRules<P
 
     public void Start(ref PartnersFaceUpState s, int first)
     {
-        s.Head = Games.Head.At(first, seats.Length);
-        s.Phase = StepKind.Chance;
+        s.Head = Rules.Head.At(first, seats.Length);
+        s.Head.Phase = StepKind.Chance;
         s.Called = false;
         s.Stock = (short)(table.Refill ? table.Pack.Length : table.Places);
         s.Cards = 0;
@@ -77,9 +77,6 @@ internal readonly struct PartnersFaceUp<TLaying>(PartnersTable table) : IRules<P
         s.Pile.Fill(table.Pack);
         Settle(ref s);
     }
-
-    [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public Step Next(in PartnersFaceUpState s) => new(s.Phase, s.Head.Mover);
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int Draw(ref PartnersFaceUpState s, ref Rng rng) => s.Pile.Draw(ref rng);
@@ -111,34 +108,33 @@ internal readonly struct PartnersFaceUp<TLaying>(PartnersTable table) : IRules<P
         return s.Sets != Vector128<ulong>.Zero;
     }
 
-    public void Settle(ref PartnersFaceUpState s)
+    public bool IsBetweenTurns(in PartnersFaceUpState s) => !TLaying.Calls;
+
+    public void Arrange(ref PartnersFaceUpState s, uint before) => Settle(ref s);
+
+    private void Settle(ref PartnersFaceUpState s)
     {
-        if (s.Head.Active == 0)
-        {
-            s.Phase = StepKind.Over;
-            return;
-        }
         if (s.ToFill != 0 && s.Stock > 0)
         {
-            s.Phase = StepKind.Chance;
+            s.Head.Phase = StepKind.Chance;
             return;
         }
         while (TLaying.Calls)
         {
             if (!s.Called && s.Stock > 0 && s.Cards != allPlaces)
             {
-                s.Phase = StepKind.Chance;
+                s.Head.Phase = StepKind.Chance;
                 return;
             }
             if (!s.Called) break;
             if (CanMove(ref s))
             {
-                s.Phase = StepKind.Choice;
+                s.Head.Phase = StepKind.Choice;
                 return;
             }
             EndTurn(ref s);
         }
-        s.Phase = StepKind.Choice;
+        s.Head.Phase = StepKind.Choice;
         for (int tries = 0; tries < 8; tries++)
         {
             if (CanMove(ref s)) return;
@@ -146,7 +142,7 @@ internal readonly struct PartnersFaceUp<TLaying>(PartnersTable table) : IRules<P
             s.Head.Stuck = true;
             s.Head.NextMover();
         }
-        s.Phase = StepKind.Over;
+        s.Head.Phase = StepKind.Over;
     }
 
     private static void EndTurn(ref PartnersFaceUpState s)
@@ -262,7 +258,7 @@ internal readonly struct PartnersFaceUp<TLaying>(PartnersTable table) : IRules<P
 
     public bool IsLegal(in PartnersFaceUpState s, Move move)
     {
-        if (s.Phase != StepKind.Choice) return false;
+        if (s.Head.Phase != StepKind.Choice) return false;
         if (move.IsPass) return true;
         if ((move.Items & ~s.Cards) != 0) return false;
         var seat = seats[s.Head.Mover];
@@ -274,7 +270,7 @@ internal readonly struct PartnersFaceUp<TLaying>(PartnersTable table) : IRules<P
 
     public IReadOnlyList<Move> Moves(in PartnersFaceUpState s)
     {
-        if (s.Phase != StepKind.Choice) return [];
+        if (s.Head.Phase != StepKind.Choice) return [];
         var seat = seats[s.Head.Mover];
         if (seat.Any) return CardSets.All(in s.Open, seat.Target);
         var moves = new List<Move>();
@@ -321,7 +317,7 @@ internal readonly struct PartnersFaceUp<TLaying>(PartnersTable table) : IRules<P
     {
         var state = s;
         var form = table.Form;
-        bool choosing = s.Phase == StepKind.Choice;
+        bool choosing = s.Head.Phase == StepKind.Choice;
         return table.Zones(Enumerable.Range(0, table.Places).Select(i =>
         {
             bool card = (state.Cards >> i & 1) != 0;
@@ -332,8 +328,8 @@ internal readonly struct PartnersFaceUp<TLaying>(PartnersTable table) : IRules<P
     public string Says(in PartnersFaceUpState s)
     {
         var seat = seats[s.Head.Mover];
-        if (s.Phase == StepKind.Over) return AimReached(in s) ? "All cards are taken." : "Nothing goes any more.";
-        if (s.Phase == StepKind.Chance) return TLaying.Calls ? "Turn up a card." : "Lay out the cards.";
+        if (s.Head.Phase == StepKind.Over) return AimReached(in s) ? "All cards are taken." : "Nothing goes any more.";
+        if (s.Head.Phase == StepKind.Chance) return TLaying.Calls ? "Turn up a card." : "Lay out the cards.";
         return seat.Same ? "Find two that are the same." : seat.Any ? $"Find cards that make {seat.Target}." : $"Find two that make {seat.Target}.";
     }
 

@@ -3,6 +3,8 @@ using Allowance.Core.Asks;
 using Allowance.Core.Forecasts;
 using Allowance.Core.Forms;
 using Allowance.Core.Materials;
+using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 
 namespace Allowance.Core.Games;
@@ -15,12 +17,12 @@ internal sealed class PartnersTable
 
     public PartnersTable(Setup setup)
     {
-        Counts = setup.Get<DeckValue>("deck").Deck.Counts;
+        Counts = setup.Get(Partners.Knobs.Deck).Deck.Counts;
         Pack = [.. Counts.SelectMany(c => Enumerable.Repeat((byte)c.Key, c.Value))];
-        Mode = setup.Get<ChoiceValue>("mode").Id;
-        Refill = setup.Get<FlagValue>("refill").On;
-        Layout = setup.Get<SizeValue>("layout");
-        Form = CommonKnobs.FormAt(setup, "form");
+        Mode = setup.Get(Partners.Knobs.Mode).Id;
+        Refill = setup.Get(Partners.Knobs.Refill).On;
+        Layout = setup.Get(Partners.Knobs.Layout);
+        Form = CommonKnobs.FormAt(setup, Partners.Knobs.Form);
         Seats = [.. Enumerable.Range(0, setup.Seats.Length).Select(i => new PartnersSeat(setup, i, Counts))];
         RunSets = Mode == Partners.RunOn ? RunSets.Of(Counts.Keys, Seats.Max(s => s.Target), Engine.MostTurnKinds / Seats.Length) : null;
         Kinds = new(Seats.Select(s => Mode switch
@@ -81,12 +83,12 @@ internal sealed class PartnersSeat
 
     public PartnersSeat(Setup setup, int seat, IReadOnlyDictionary<int, int> counts)
     {
-        string level = setup.LevelAt(seat), mode = setup.Get<ChoiceValue>("mode").Id;
-        form = FormTable.Find(setup.At<ChoiceValue>(seat, "form").Id)!.Value;
+        string level = setup.LevelAt(seat), mode = setup.Get(Partners.Knobs.Mode).Id;
+        form = FormTable.Find(setup.At(seat, Partners.Knobs.Form).Id)!.Value;
         support = CommonKnobs.SupportAt(setup, seat);
-        Target = setup.At<WholeValue>(seat, "target").Number;
+        Target = setup.At(seat, Partners.Knobs.Target).Number;
         Same = level == "same";
-        Any = !Same && setup.At<ChoiceValue>(seat, "addends").Id == "any";
+        Any = !Same && setup.At(seat, Partners.Knobs.Addends).Id == "any";
         GrownUp = setup.Seats[seat].GrownUp;
         Taking = mode is Partners.Memory or Partners.RunOn ? Handling.PartnersTurnBack : Handling.PartnersTake + (level == "write" ? Handling.PartnersWrite : 0);
         LowHalf = (1UL << ((Target + 1) / 2)) - 1;

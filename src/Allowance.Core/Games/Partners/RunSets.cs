@@ -1,4 +1,6 @@
 using System.Runtime.CompilerServices;
+using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 
 namespace Allowance.Core.Games;
 
@@ -9,7 +11,7 @@ namespace Allowance.Core.Games;
 /// <param name="Last">The number that was turned last.</param>
 internal readonly record struct RunSet(ulong Lanes, int Count, int Sum, int Last)
 {
-    public RunSet And(int number) => new(Count < 6 ? Games.Lanes.Insert(Lanes, number) : Lanes, Count + 1, Sum + number, number);
+    public RunSet And(int number) => new(Count < 6 ? Numbers.Lanes.Insert(Lanes, number) : Lanes, Count + 1, Sum + number, number);
 
     /// <summary>What it asks hangs on these numbers, in any order; of more than six cards on their sum and the last one.</summary>
     public (ulong, int, int) Told => Count <= 6 ? (Lanes, Count, 0) : (0, Sum, Last + 1);

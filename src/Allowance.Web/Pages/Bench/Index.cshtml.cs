@@ -2,12 +2,14 @@ using System.Text;
 using System.Text.Encodings.Web;
 using System.Text.Json;
 using System.Text.Json.Nodes;
+using System.Text.RegularExpressions;
 using Allowance.Core.Asks;
 using Allowance.Core.Forecasts;
 using Allowance.Core.Forms;
 using Allowance.Core.Games;
 using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 using Allowance.Core.Sittings;
 using Allowance.Core.Tuning;
@@ -19,14 +21,17 @@ namespace Allowance.Web.Pages.Bench;
 
 /// <summary>The bench: a setup seen from above, and beside it what playing it will be like.</summary>
 [Computes]
-public sealed class IndexModel(Household household, Tables tables, SavedSetups saved) : PageModel
+public sealed partial class IndexModel(Household household, Tables tables, SavedSetups saved) : PageModel
 {
     private const int Samples = 2_000, SamplesForChanges = 300, ChangesShown = 4;
 
-    /// <summary>Keys of the bench itself that stand beside the setup's in a link or form.</summary>
-    private static readonly HashSet<string> OwnKeys = ["open", "was", "handler", "__RequestVerificationToken", "name", "post", "way", "back"];
+    /// <summary>Fields of the bench itself, which stand beside the setup's in a link or form: no knob begins so.</summary>
+    public const string OpenField = "bench.open", WasField = "bench.was", GroupField = "bench.group";
 
     public Setup Setup { get; private set; } = null!;
+
+    /// <summary>The setup, where nothing is wrong with it.</summary>
+    public Playable? Playable { get; private set; }
 
     public IReadOnlyList<Problem> Problems { get; private set; } = [];
 
@@ -68,7 +73,7 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
 
     /// <summary>The numbers on the cards.</summary>
     private IReadOnlyList<int> Numbers =>
-        Setup.Frame.Knob("deck") is not null ? [.. Setup.Get<DeckValue>("deck").Deck.Counts.Keys] : Setup.Frame.Knob("values") is null ? [] : Setup.Get<NumbersValue>("values").Numbers;
+        Setup.Get<DeckValue>(KnobRole.Deck) is { Deck: var deck } ? [.. deck.Counts.Keys] : Setup.Get<NumbersValue>(KnobRole.Numbers)?.Numbers ?? [];
 
     public string NumbersInPlay => Numbers.Count == 0 ? "" : Numbers.Count == 1 ? $"all {Numbers[0]}" : $"{Numbers[0]} to {Numbers[^1]}";
 
@@ -77,7 +82,7 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
     {
         get
         {
-            var form = Setup.Frame.Knobs.Where(k => k is { Belongs: Belongs.Form, Kind: ChoiceKind }).Select(k => Setup.Get(k.Id)).OfType<ChoiceValue>().Select(v => FormTable.Find(v.Id)).FirstOrDefault(f => f is not null);
+            var form = Setup.Frame.Knobs.Where(k => k is { Belongs: Belongs.Form, Kind: ChoiceKind }).Select(k => Setup.Get(k)).OfType<ChoiceValue>().Select(v => FormTable.Find(v.Id)).FirstOrDefault(f => f is not null);
             return (form ?? Core.Forms.Form.Numeral, Numbers.ElementAtOrDefault(Numbers.Count / 2));
         }
     }
@@ -87,7 +92,7 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
     {
         get
         {
-            var set = Setup.Frame.Knobs.Where(k => k.Sits == "cards").Select(k => (k.Kind, Value: Setup.Get(k.Id) ?? Catalogue.Of(Setup).LeftOpen(Setup, k))).Where(k => k.Value is not null).ToList();
+            var set = Setup.Frame.Knobs.Where(k => k.Sits == "cards").Select(k => (k.Kind, Value: Setup.Get(k) ?? Catalogue.Of(Setup).LeftOpen(Setup, k))).Where(k => k.Value is not null).ToList();
             var forms = set.Where(k => k.Value is FormsValue || k.Value is ChoiceValue choice && FormTable.Find(choice.Id) is not null).Select(k => k.Value!.Says()).ToList();
             return string.Join(", ", [.. set.Where(k => k.Kind is SizeKind).Select(k => k.Value!.Says()), .. forms.Count == 0 ? Array.Empty<string>() : ["as " + Words.List(forms)]]);
         }
@@ -116,20 +121,18 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
     private void Read(IEnumerable<KeyValuePair<string, string>> pairs)
     {
         var values = pairs.GroupBy(p => p.Key).ToDictionary(g => g.Key, g => g.Last().Value);
-        ComposeDeck(values);
-        ComposeLayout(values);
-        ComposeRanges(values);
+        ComposeKnobs(values);
         ComposeGroup(values);
-        Open = values.GetValueOrDefault("open", "centre");
-        Was = values.GetValueOrDefault("was", "");
-        var reading = Catalogue.ReadLink(values.Where(v => !OwnKeys.Contains(v.Key)), household.SeatOf);
-        Problems = reading.Problems;
+        Open = values.GetValueOrDefault(OpenField, "centre");
+        Was = values.GetValueOrDefault(WasField, "");
+        var reading = Catalogue.ReadLink(values, household.SeatOf);
+        (Playable, Problems) = (reading.Playable, reading.Problems);
         Setup = reading.Setup ?? Setup.Default(Catalogue.Data[0], Seat.Child(""));
         Saved = saved.All();
-        if (Problems.Count > 0) return;
-        Laid = LaidOut(Setup);
-        Forecast = household.Forecast(Setup, Samples, Budget);
-        Picture(Forecast);
+        if (Playable is null) return;
+        Laid = LaidOut(Playable);
+        Forecast = household.Forecast(Playable, Samples, Budget);
+        Picture(Playable, Forecast);
         HasMoved = Was.Length > 0;
         Moved = Moves(Was, Figures(Forecast));
         Was = Figures(Forecast);
@@ -139,16 +142,15 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
     /// <summary>Facts that are counted elsewhere were played here.</summary>
     public bool WasPlayed { get; private set; }
 
-    private void Picture(Forecast forecast)
+    private void Picture(Playable playable, Forecast forecast)
     {
         WasPlayed = forecast.Facts.WerePlayed;
-        var frame = Catalogue.Of(Setup);
         var spending = Budget.Exactly();
         try
         {
-            Told = forecast.Facts.All.Count == 0 ? null : frame.InWords(Setup, forecast.Facts, 60 * forecast.Minutes.Mean / Math.Max(1, forecast.Turns.Mean), spending);
-            Journeys = frame.Journeys(Setup, spending);
-            Choices = frame.Choices(Setup);
+            Told = forecast.Facts.All.Count == 0 ? null : playable.InWords(forecast.Facts, 60 * forecast.Minutes.Mean / Math.Max(1, forecast.Turns.Mean), spending);
+            Journeys = playable.Journeys(spending);
+            Choices = playable.Choices;
         }
         catch (BudgetSpentException)
         {
@@ -159,9 +161,9 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
     private const int CallsShown = 6, BoardsShown = 4;
 
     /// <summary>The grid, the boards, the track, what is turned up or rolled, or what a caller shows in a few calls.</summary>
-    private static IReadOnlyList<Zone> LaidOut(Setup setup)
+    private static IReadOnlyList<Zone> LaidOut(Playable playable)
     {
-        var run = Catalogue.Of(setup).Compile(setup).Start(0);
+        var run = playable.Compile().Start(0);
         var rng = new Rng(1);
         var stages = new List<Zone>();
         do
@@ -180,41 +182,27 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
         return stages;
     }
 
-    /// <summary>The ranks of the deck panel come as one field each; together they are the pack.</summary>
-    private static void ComposeDeck(Dictionary<string, string> values)
+    /// <summary>Knobs that are turned by several fields, named after the knob with a dot and the part, become one value each.</summary>
+    private static void ComposeKnobs(Dictionary<string, string> values)
     {
-        if (values.TryGetValue("home", out var home) && home.Trim().Length > 0)
+        if (Catalogue.Data.FirstOrDefault(f => f.Id == values.GetValueOrDefault("game", Catalogue.Data[0].Id)) is not { } frame) return;
+        foreach (var knob in frame.Knobs)
         {
-            values["deck"] = "h:" + string.Join(',', home.Split([',', ' ', ';', '\n'], StringSplitOptions.RemoveEmptyEntries).Select(p => p.Replace('×', '.').Replace('x', '.').Replace('*', '.')));
-            return;
+            if (knob.Scope.HasFlag(Scope.Table)) Compose(knob, knob.Id);
+            if (knob.Scope.HasFlag(Scope.Seat))
+                for (int seat = 1; seat <= frame.MostPlayers; seat++) Compose(knob, $"s{seat}.{knob.Id}");
         }
-        if (!values.Keys.Any(k => k.StartsWith("rank.", StringComparison.Ordinal))) return;
-        var text = new StringBuilder($"{values.GetValueOrDefault("packs", "1")}x{values.GetValueOrDefault("suits", "4")}:");
-        var parts = new List<string>();
-        foreach (string rank in Deck.RankNames)
+
+        void Compose(Knob knob, string name)
         {
-            if (!values.TryGetValue($"rank.{rank}", out var number) || number.Length == 0) continue;
-            parts.Add(rank + "~" + number);
-            if (values.TryGetValue($"short.{rank}", out var gap) && gap is not ("" or "0")) parts.Add($"-{rank}.{gap}");
+            if (knob.Kind.FromFields(part => values.GetValueOrDefault($"{name}.{part}")) is { } text) values[name] = text;
         }
-        values["deck"] = text.AppendJoin(',', parts).ToString();
-    }
-
-    private static void ComposeLayout(Dictionary<string, string> values)
-    {
-        if (values.TryGetValue("rows", out var rows) && values.TryGetValue("columns", out var columns)) values["layout"] = $"{rows}x{columns}";
-    }
-
-    private static void ComposeRanges(Dictionary<string, string> values)
-    {
-        foreach (string at in values.Keys.Where(k => k.EndsWith(".low", StringComparison.Ordinal)).Select(k => k[..^".low".Length]).ToList())
-            if (values.Remove(at + ".low", out var low) & values.Remove(at + ".high", out var high) && low is { Length: > 0 } && high is { Length: > 0 }) values[at] = $"{low}-{high}";
     }
 
     /// <summary>A group of so many: children who are not named take the last places, or leave them.</summary>
     private static void ComposeGroup(Dictionary<string, string> values)
     {
-        if (!values.Remove("group", out var text) || !int.TryParse(text, out int wanted) || wanted is < 1 or > Engine.MostInGroup) return;
+        if (!values.Remove(GroupField, out var text) || !int.TryParse(text, out int wanted) || wanted is < 1 or > Engine.MostInGroup) return;
         for (int i = 1; i <= Engine.MostInGroup; i++)
         {
             if (i <= wanted) values.TryAdd($"s{i}", "child");
@@ -224,7 +212,7 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
     }
 
     /// <summary>Many can answer at once.</summary>
-    public bool IsGroup => Setup.Frame.Knob("answers") is not null && Setup.Get<ChoiceValue>("answers").Id == Core.Games.Glimpse.AtOnce;
+    public bool IsGroup => Setup.Get<ChoiceValue>(KnobRole.Answers)?.Id == Core.Games.Glimpse.AtOnce;
 
     /// <summary>The figures that are compared when a knob has moved, as text that travels with the form.</summary>
     private static string Figures(Forecast f) => string.Join(';', new[]
@@ -257,7 +245,7 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
         return null;
     }
 
-    public string Link(Setup setup, string open) => $"/bench?{setup.ToLink()}&open={Uri.EscapeDataString(open)}";
+    public string Link(Setup setup, string open) => $"/bench?{setup.ToLink()}&{OpenField}={Uri.EscapeDataString(open)}";
 
     /// <summary>The link that puts the nearest working value in the place of a refused one; null where there is none.</summary>
     public string? Nearest(Problem problem)
@@ -267,12 +255,17 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
         string knobId = key.Contains('.') ? key[(key.IndexOf('.') + 1)..] : key;
         string? value = knobId is "level" or "game" || key.StartsWith('s') && !key.Contains('.') ? problem.Nearest.ToString() : KnobText(knobId, problem.Nearest);
         if (value is null) return null;
-        var values = Request.Query.Where(q => !OwnKeys.Contains(q.Key) && !q.Key.StartsWith("rank.", StringComparison.Ordinal) && !q.Key.StartsWith("short.", StringComparison.Ordinal)
-            && q.Key is not ("home" or "rows" or "columns" or "packs" or "suits") && !q.Key.EndsWith(".low", StringComparison.Ordinal) && !q.Key.EndsWith(".high", StringComparison.Ordinal)).ToDictionary(q => q.Key, q => q.Value.ToString());
+        var values = Request.Query.Where(q => IsOfTheSetup(q.Key)).ToDictionary(q => q.Key, q => q.Value.ToString());
         foreach (var (k, v) in Setup.LinkParts()) values.TryAdd(k, v);
         values[key] = value;
         return "/bench?" + string.Join('&', values.Select(v => $"{v.Key}={Uri.EscapeDataString(v.Value)}"));
     }
+
+    /// <summary>It is the game, the level, a knob, a place or a place's own knob.</summary>
+    private bool IsOfTheSetup(string key) => key is "game" or "level" || Setup.Frame.Knob(key) is not null || PlaceKey().IsMatch(key);
+
+    [GeneratedRegex(@"^s\d{1,2}(\.\w+)?$")]
+    private static partial Regex PlaceKey();
 
     /// <summary>The words for a nearest value.</summary>
     public string NearestSays(Problem problem)
@@ -312,7 +305,7 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
     {
         Read(Request.Query.Select(q => KeyValuePair.Create(q.Key, q.Value.ToString())));
         if (Problems.Count > 0) return Content("");
-        return EvenOut.For(Setup, household.Answers, budget: Budget) is { } evened ? Partial("_Even", new Evening(evened, SeatName, Link(evened.Setup, Open))) : Content("");
+        return EvenOut.For(Playable!, household.Answers, budget: Budget) is { } evened ? Partial("_Even", new Evening(evened, SeatName, Link(evened.Setup, Open))) : Content("");
     }
 
     /// <summary>Single changes for a seat, easier ones and harder ones, each with its own small forecast.</summary>
@@ -320,7 +313,7 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
     {
         double success = now.Players[seat].Success ?? 1;
         // What there was no time for is not offered.
-        var changes = Steps.Around(setup, seat).TakeWhile(_ => !budget.Whole.IsSpent).Select(c => (Change: c, Forecast: household.Glance(c.Setup, samples, budget)))
+        var changes = Steps.Around(setup, seat).TakeWhile(_ => !budget.Whole.IsSpent).Select(c => (Change: c, Forecast: household.Glance(c.Playable, samples, budget)))
             .Select(c => new ChangeEffect(c.Change, c.Forecast.Players[seat].Success ?? 1, c.Forecast.Minutes.P50)).ToList();
         return new(seat, success, now.Minutes.P50,
             Varied(changes.Where(c => c.Success > success + .004), success, shown),
@@ -333,26 +326,26 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
         [.. changes.OrderBy(c => Math.Abs(c.Success - success)).GroupBy(c => c.Change.Belongs).SelectMany(g => g.Select((c, i) => (c, i)))
             .OrderBy(x => x.i).ThenBy(x => x.c.Change.Belongs).Take(shown).Select(x => x.c).OrderBy(c => Math.Abs(c.Success - success))];
 
-    public IActionResult OnPostPlay(string? way)
+    public IActionResult OnPostPlay([FromForm(Name = "bench.way")] string? way)
     {
         Read(Form());
-        if (Problems.Count > 0) return Page();
-        long id = tables.Start(Setup, Ways.Of(way), Request.PostId());
+        if (Playable is null) return Page();
+        long id = tables.Start(Playable, Ways.Of(way), Request.PostId());
         return Redirect($"/table/{id}");
     }
 
-    public IActionResult OnPostSave(string? name)
+    public IActionResult OnPostSave([FromForm(Name = "bench.name")] string? name)
     {
         Read(Form());
         string words = (name ?? "").Trim();
         if (Problems.Count > 0) return Page();
         if (words.Length is 0 or > 60)
         {
-            Problems = [new("name", words.Length == 0 ? "Give the setup a name to save it under." : "A name has at most 60 letters.")];
+            Problems = [new("bench.name", words.Length == 0 ? "Give the setup a name to save it under." : "A name has at most 60 letters.")];
             return Page();
         }
         saved.Save(words, Setup.ToJson().ToJsonString(), household.Now);
-        return Redirect($"/bench?{Setup.ToLink()}&open=files");
+        return Redirect(Link(Setup, "files"));
     }
 
     /// <param name="back">The setup that lies on the bench, as a link.</param>
@@ -383,7 +376,7 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
     private IActionResult OpenJson(string json)
     {
         var reading = Catalogue.Read(json);
-        return reading.Setup is { } setup && reading.Problems.Count == 0 ? Redirect(Link(Recognised(setup), "centre")) : Refuse(reading.Problems);
+        return reading.Playable is { Setup: var setup } ? Redirect(Link(Recognised(setup), "centre")) : Refuse(reading.Problems);
     }
 
     /// <summary>Seats whose names are those of people here become theirs; others stay children of their age.</summary>
@@ -407,7 +400,7 @@ public sealed class IndexModel(Household household, Tables tables, SavedSetups s
 
 /// <param name="Success">The chance of being right after the change.</param>
 /// <param name="Minutes">The middle length after the change.</param>
-public sealed record ChangeEffect(SingleChange Change, double Success, double Minutes);
+public sealed record ChangeEffect(SingleStep Change, double Success, double Minutes);
 
 public sealed record Changes(int Seat, double Success, double Minutes, IReadOnlyList<ChangeEffect> Easier, IReadOnlyList<ChangeEffect> Harder, IReadOnlyList<ChangeEffect> Length, Func<Setup, string> Link);
 
@@ -417,8 +410,4 @@ public sealed record Evening(Evened Evened, Func<int, string> Name, string Link)
 /// <param name="Given">The value that was set; null where it was left open.</param>
 /// <param name="Otherwise">The value where it is left open; null for none.</param>
 /// <param name="OfSeat">It is a seat's own, not the table's.</param>
-public sealed record KnobField(Knob Knob, string Name, string Id, KnobValue? Given, KnobValue? Otherwise, bool OfSeat = false)
-{
-    /// <summary>What is offered of a kind whose values are too many to list.</summary>
-    public IReadOnlyList<KnobValue> Usual => Knob.Kind switch { MemoryKind => MemoryKind.Usual, DiceKind => DiceKind.Usual, _ => RelationKind.Usual };
-}
+public sealed record KnobField(Knob Knob, string Name, string Id, KnobValue? Given, KnobValue? Otherwise, bool OfSeat = false);

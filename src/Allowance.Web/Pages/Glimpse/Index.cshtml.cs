@@ -1,5 +1,6 @@
 using Allowance.Core.Games;
 using Allowance.Core.Learner;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 using Allowance.Core.Tuning;
 using Allowance.Store;
@@ -29,7 +30,7 @@ public sealed class IndexModel(Household household) : PageModel
         {
             var frame = Catalogue.Data.First(f => f.Id == "glimpse");
             var setup = Setup.Default(frame, [.. household.Children.Select(household.SeatOf)]);
-            return setup.With("answers", ((ChoiceKind)frame.Knob("answers")!.Kind)[Core.Games.Glimpse.AtOnce]).ToLink();
+            return setup.With(Core.Games.Glimpse.Knobs.Answers, ((ChoiceKind)Core.Games.Glimpse.Knobs.Answers.Kind)[Core.Games.Glimpse.AtOnce]).ToLink();
         }
     }
 }

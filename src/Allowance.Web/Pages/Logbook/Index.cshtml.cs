@@ -1,6 +1,7 @@
 using Allowance.Core.Asks;
 using Allowance.Core.Games;
 using Allowance.Core.Learner;
+using Allowance.Core.Rules;
 using Allowance.Store;
 using Allowance.Web.Files;
 using Microsoft.AspNetCore.Mvc;

@@ -7,11 +7,11 @@ namespace Allowance.Web.Pages.Logbook;
 /// <summary>One sitting: its notes turn by turn. A wrong entry can be put right; the old one stays to be seen.</summary>
 public sealed class SittingModel(Tables tables, Observations observations, Household household) : PageModel
 {
-    public OpenTable Table { get; private set; } = null!;
+    public KeptSitting Kept { get; private set; } = null!;
 
     public IReadOnlyList<StoredObservation> Notes { get; private set; } = [];
 
-    public NotesTable Turns => new($"/logbook/{Table.Head.Id}", Notes, true, Name);
+    public NotesTable Turns => new($"/logbook/{Kept.Head.Id}", Notes, true, Name);
 
     private IReadOnlyDictionary<long, string> names = new Dictionary<long, string>();
 
@@ -19,8 +19,8 @@ public sealed class SittingModel(Tables tables, Observations observations, House
 
     public IActionResult OnGet(long id)
     {
-        if (tables.Find(id) is not { } table) return NotFound();
-        Table = table;
+        if (tables.Kept(id) is not { } kept) return NotFound();
+        Kept = kept;
         names = household.People.ToDictionary(p => p.Id, p => p.Name);
         Notes = observations.OfSitting(id);
         return Page();

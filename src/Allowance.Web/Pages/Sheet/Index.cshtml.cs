@@ -1,4 +1,5 @@
 using Allowance.Core.Games;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 using Allowance.Core.Sheets;
 using Microsoft.AspNetCore.Mvc;
@@ -20,8 +21,8 @@ public sealed class IndexModel(Household household) : PageModel
     {
         var reading = Catalogue.ReadLink(Request.Query.Select(q => KeyValuePair.Create(q.Key, q.Value.ToString())), household.SeatOf);
         // What does not go is told on the bench, with what does.
-        if (reading.Setup is not { } setup || reading.Problems.Count > 0) return Redirect("/bench" + Request.QueryString);
-        Rules = RuleSheet.Of(setup, household.Approach, household.Answers, household.Budget(HttpContext.RequestAborted));
+        if (reading.Playable is not { } playable) return Redirect("/bench" + Request.QueryString);
+        Rules = RuleSheet.Of(playable, household.Approach, household.Answers, household.Budget(HttpContext.RequestAborted));
         return Page();
     }
 

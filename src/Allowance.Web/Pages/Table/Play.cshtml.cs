@@ -1,14 +1,15 @@
+using System.Text.RegularExpressions;
 using Allowance.Core.Asks;
 using Allowance.Core.Forecasts;
 using Allowance.Core.Forms;
 using Allowance.Core.Games;
 using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 using Allowance.Core.Sittings;
 using Allowance.Core.Tuning;
 using Allowance.Store;
 using Allowance.Web.Pages.Bench;
-using System.Text.RegularExpressions;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 
@@ -77,11 +78,14 @@ public sealed partial class PlayModel(Tables tables, Household household, Comput
 
     public IActionResult OnGet(long id, string? sel)
     {
-        if (tables.Find(id) is not { } table) return NotFound();
+        if (tables.Find(id) is not { } table) return NotPlayed(id);
         Table = table;
         Picked = Items(sel);
         return Show();
     }
+
+    /// <summary>There is no such table; or rules of an earlier time played it, and it is read in the logbook.</summary>
+    private IActionResult NotPlayed(long id) => tables.Kept(id) is null ? NotFound() : Redirect($"/logbook/{id}");
 
     private IActionResult Show() => IsFragment ? Partial(View, this) : Page();
 
@@ -113,9 +117,12 @@ public sealed partial class PlayModel(Tables tables, Household household, Comput
 
     private IReadOnlyList<Ask>? mover;
 
+    /// <summary>A setup that goes, with the names and ages of those who sit there now.</summary>
+    private Playable Named(Setup setup) => Catalogue.Check(household.Named(setup))!;
+
     private IReadOnlyList<Ask> OfSeat(int seat)
     {
-        var forecast = household.Glance(household.Named(Sitting.Setup), 200, household.Budget(HttpContext.RequestAborted));
+        var forecast = household.Glance(Named(Sitting.Setup), 200, household.Budget(HttpContext.RequestAborted));
         return [.. forecast.Players[seat].Asks.OrderBy(a => Math.Abs(a.Right - .75)).Select(a => a.Ask)];
     }
 
@@ -152,7 +159,7 @@ public sealed partial class PlayModel(Tables tables, Household household, Comput
         if (read is not { More: false, Move: { } move }) return [];
         // A way that was chosen shows no answer.
         bool chosen = game.Zones.Any(z => z.Kind is ZoneKind.Equation or ZoneKind.Who && z.Items.Any(i => i.Id == item));
-        return chosen ? [new Moved(move.Items, move.Pick, move.First, true)] : Make(move, true);
+        return chosen ? [Moved.By(move, true)] : Make(move, true);
     });
 
     /// <summary>With real cards one tap is enough where everything that goes with the card is alike.</summary>
@@ -167,7 +174,7 @@ public sealed partial class PlayModel(Tables tables, Household household, Comput
     private IReadOnlyList<SittingEvent> Make(Move move, bool found)
     {
         var notes = found ? Sitting.NotesShownBy(move) : [];
-        return [new Moved(move.Items, move.Pick, move.First, found), .. notes];
+        return [Moved.By(move, found), .. notes];
     }
 
     public IActionResult OnPostPass(long id, string? sel) => Act(id, () =>
@@ -176,8 +183,8 @@ public sealed partial class PlayModel(Tables tables, Household household, Comput
         if (game.Next.Kind != StepKind.Choice) return [];
         // What was tapped so far stays, where it is a move already.
         if (Items(sel) is [_, ..] items && game.Read(items) is { More: true, Move: { } sofar }) return Make(sofar, true);
-        if (game.IsLegal(Move.Pass)) return [new Moved(0, -1, -1, false)];
-        return game.Moves is [var only] ? [new Moved(only.Items, only.Pick, only.First, !game.Seeking(only))] : [];
+        if (game.IsLegal(Move.Pass)) return [Moved.By(Move.Pass, false)];
+        return game.Moves is [var only] ? [Moved.By(only, !game.Seeking(only))] : [];
     });
 
     /// <summary>The turn can go on without anything found: there is one way on, or passing is one; not where a way must be chosen.</summary>
@@ -273,13 +280,13 @@ public sealed partial class PlayModel(Tables tables, Household household, Comput
         int had = waiting.Asks.Count(a => Had(a.Seat));
         Message = $"{had} of {waiting.Asks.Count} had it.";
         return [.. waiting.Asks.Select(a => new Noted(a.Seat, a.Ask.ToString(), Had(a.Seat) ? null : (int)Outcome.NotYet, Had(a.Seat), Sitting.Turns, Shown: Plausible(shown))),
-            new Moved(waiting.Move.Items, waiting.Move.Pick, waiting.Move.First, true)];
+            Moved.By(waiting.Move, true)];
     });
 
     /// <summary>A call that waited goes on when everybody's answer is noted; this one is just being noted.</summary>
     private IEnumerable<SittingEvent> GoesOn(int seat, Ask asked) =>
         Sitting.Waiting is { } waiting && waiting.Asks.All(a => a == new SeatAsk(seat, asked) || NoteOf(a, Sitting.Turns) is not null)
-            ? [new Moved(waiting.Move.Items, waiting.Move.Pick, waiting.Move.First, true)] : [];
+            ? [Moved.By(waiting.Move, true)] : [];
 
     public IActionResult OnPostHint(long id) => Act(id, () =>
         LikelyAsk() is null || Sitting.HintStep == 3 ? [] : [new Hinted(Sitting.HintStep + 1)]);
@@ -295,8 +302,21 @@ public sealed partial class PlayModel(Tables tables, Household household, Comput
         seat >= 0 && seat < Sitting.Setup.Seats.Length && Sitting.IsHere(seat) && Sitting.Setup.Seats.Where((_, i) => Sitting.IsHere(i)).Count() > 1 ? [new Left(seat)] : []);
 
     public IActionResult OnPostJoin(long id, long player) => Act(id, () =>
-        People.TryGetValue(player, out var who) && who.Plays && Sitting.Setup.Seats.Length < Sitting.Setup.Frame.MostPlayers && Joinable.Any(p => p.Id == player)
-            ? [new Joined(who.Id.ToString(), who.Kind == PlayerKind.GrownUp)] : []);
+    {
+        if (!People.TryGetValue(player, out var who) || Joinable.All(p => p.Id != player)) return [];
+        var joined = new Joined(who.Id.ToString(), who.Kind == PlayerKind.GrownUp);
+        if (Sitting.Setup.Seats.Length >= Sitting.Setup.Frame.MostPlayers)
+        {
+            Message = $"{Sitting.Setup.Frame.Name} is for {Sitting.Setup.Frame.MostPlayers} at most.";
+            return [];
+        }
+        if (Sitting.Playable.Frame.Check(Sitting.With(joined), out var problems) is null)
+        {
+            Message = $"{who.Name} cannot join this table: {problems[0].Message}";
+            return [];
+        }
+        return [joined];
+    });
 
     public IReadOnlyList<Player> Joinable => [.. People.Values.Where(p => p.Plays && !Enumerable.Range(0, Table.Seats.Count).Any(i => Table.Seats[i] == p.Id && Sitting.IsHere(i)))];
 
@@ -325,6 +345,7 @@ public sealed partial class PlayModel(Tables tables, Household household, Comput
         {
             var then = change.Setup.Seats[seat];
             var setup = change.Setup with { Seats = change.Setup.Seats.RemoveAt(change.Setup.Seats.Length - 1) };
+            if (Catalogue.Check(setup) is null) continue;
             if (then.Level != now.Level) found.Add(("level", then.Level, change.Says, setup));
             else if (then.Allowance.FirstOrDefault(a => !Equals(now.Allowance.GetValueOrDefault(a.Key), a.Value)) is { Key: not null } own) found.Add((own.Key, own.Value.ToLink(), change.Says, setup));
         }
@@ -339,7 +360,7 @@ public sealed partial class PlayModel(Tables tables, Household household, Comput
         using var place = await computing.Enter(HttpContext.RequestAborted);
         if (place is null) return StatusCode(StatusCodes.Status429TooManyRequests);
         var budget = household.Budget(HttpContext.RequestAborted);
-        double Success(Setup setup) => household.Glance(household.Named(setup), 300, budget).Players[seat].Success ?? 1;
+        double Success(Setup setup) => household.Glance(Named(setup), 300, budget).Players[seat].Success ?? 1;
         double before = Success(Sitting.Setup);
         var changes = AllowanceChanges(seat).TakeWhile(_ => !budget.Whole.IsSpent).Select(c => new AllowanceChange(c.Knob, c.Value, c.Says, Success(c.Setup) - before, before)).OrderByDescending(c => c.Gain).ToList();
         return Partial("_Allowances", new Allowances(this, seat, changes));
@@ -351,22 +372,20 @@ public sealed partial class PlayModel(Tables tables, Household household, Comput
     /// </summary>
     private IActionResult Act(long id, Func<IReadOnlyList<SittingEvent>> act)
     {
-        if (tables.Find(id) is not { } table) return NotFound();
+        if (tables.Find(id) is not { } table) return NotPlayed(id);
         Table = table;
         string? post = Request.PostId();
         bool again = post is not null && tables.WasTaken(post);
         if (again) Message = "That was taken already; here is how the table stands.";
         var events = again ? [] : act();
-        if (events.Count > 0 && !tables.Append(Table, post, events))
-        {
-            Message = "This table had moved on; here is how it stands.";
-            JustNoted = null;
-            Picked = [];
-        }
         if (events.Count > 0)
         {
-            if (tables.Find(id) is not { } now) return NotFound();
-            Table = now;
+            if (tables.Append(Table, post, events) is { } now) Table = now;
+            else if (tables.Find(id) is { } moved)
+            {
+                (Table, Message, JustNoted, Picked) = (moved, "This table had moved on; here is how it stands.", null, []);
+            }
+            else return NotPlayed(id);
         }
         mover = null;
         return IsFragment ? Partial(View, this) : Picked.Count == 0 && Message.Length == 0 && Hint is null ? Redirect($"/table/{id}") : Page();

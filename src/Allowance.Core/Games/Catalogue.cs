@@ -1,0 +1,56 @@
+using Allowance.Core.Rules;
+using Allowance.Core.Setups;
+
+namespace Allowance.Core.Games;
+
+/// <summary>All frames. A new frame adds its line here.</summary>
+public static class Catalogue
+{
+    public static IReadOnlyList<Frame> All { get; } =
+    [
+        new Gather(),
+        new Errand(),
+        new Spots(),
+        new RollTell(),
+        new SomeGone(),
+        new Glimpse(),
+        new Lookalikes(),
+        new ChainCall(),
+        new Panes(),
+        new CountBox(),
+        new Topper(),
+        new EvenPlates(),
+        new Around(),
+        new LineWalk(),
+        new DownLine(),
+        new Lift(),
+        new Homing(),
+        new Partners(),
+    ];
+
+    public static IReadOnlyList<FrameData> Data { get; } = [.. All.Select(f => f.Data)];
+
+    public static Frame Of(Setup setup) => All.First(f => f.Data == setup.Frame);
+
+    public static Playable? Check(Setup setup) => Of(setup).Check(setup);
+
+    /// <summary>Reads a setup file and checks it by its frame's rules.</summary>
+    public static CheckedReading Read(string json) => Checked(SetupFile.Read(json, Data));
+
+    /// <summary>Reads a link or a posted form and checks it. See <see cref="SetupFile.ReadLink"/>.</summary>
+    public static CheckedReading ReadLink(IEnumerable<KeyValuePair<string, string>> pairs, Func<string, Seat?> seatOf) =>
+        Checked(SetupFile.ReadLink(pairs, Data, seatOf));
+
+    private static CheckedReading Checked(SetupReading reading)
+    {
+        if (reading.Setup is not { } setup || reading.Problems.Count > 0) return new(reading.Setup, null, reading.Options, reading.Problems, reading.IsJson);
+        var playable = Of(setup).Check(setup, out var problems);
+        return new(setup, playable, reading.Options, problems, reading.IsJson);
+    }
+}
+
+/// <summary>A setup as read and checked.</summary>
+/// <param name="Setup">Null where it could not be read.</param>
+/// <param name="Playable">Null where there are problems.</param>
+/// <param name="IsJson">False where the text is no JSON at all.</param>
+public sealed record CheckedReading(Setup? Setup, Playable? Playable, ForecastOptions Options, IReadOnlyList<Problem> Problems, bool IsJson);

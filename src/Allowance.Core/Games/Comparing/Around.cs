@@ -1,0 +1,101 @@
+using System.Collections.Immutable;
+using Allowance.Core.Asks;
+using Allowance.Core.Forms;
+using Allowance.Core.Materials;
+using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
+using Allowance.Core.Setups;
+
+namespace Allowance.Core.Games;
+
+/// <summary>Around N: fewer than a number, exactly so many, or more; made with things, or sorted into three rings.</summary>
+public sealed class Around : CalledFrame
+{
+    public const string Things = "things", Cards = "cards", Numerals = "numerals", HowMany = "howMany";
+
+    private const int MostNumber = 100, MostThings = 30;
+
+    private static readonly ChoiceKind Forms = CommonKnobs.CardForms;
+
+    public static class Knobs
+    {
+        public static readonly Knob<WholeValue> N = new("n", "The number", new WholeKind(1, MostNumber), new WholeValue(5), Belongs.Range, Scope.Both, "centre", "The number that all is held against.");
+        public static readonly Knob<WholeValue> Max = new("max", "Numbers up to", new WholeKind(1, MostNumber), new WholeValue(10), Belongs.Range, Scope.Both, "cards", "The largest that comes up.");
+        public static readonly OpenKnob<ChoiceValue> Form = new("form", "Cards show", Forms, Belongs.Form, Scope.Both, "cards", "How cards show their numbers; dots as far as they go, or numerals, where it is left open.", KnobRole.Form);
+        public static readonly Knob<WholeValue> Rounds = new("rounds", "Turns each", new WholeKind(1, 20), new WholeValue(6), Belongs.Length, Scope.Table, "centre", "How many turns each player gets.");
+        public static readonly Knob<ChoiceValue> Winning = CommonKnobs.Winning(null, "all together sort them all");
+        public static readonly OpenKnob<RangeValue> Range = CommonKnobs.Range(MostNumber);
+    }
+
+    public override FrameData Data { get; } = new(
+        "around", "Around N", Family.Comparing, "Fewer than it, just as many, or more?", "It ends when everyone has had her turns.", 1, Engine.MostSeats,
+        [Knobs.N, Knobs.Max, Knobs.Form, Knobs.Rounds, Knobs.Winning, Knobs.Range, CommonKnobs.Support],
+        [
+            Level.Free(Things, "With things", "Put out so many, and say whether that is fewer, the same, or more."),
+            Level.Free(Cards, "Cards with pictures", "Sort a card into its ring: fewer, the same, or more."),
+            Level.Free(Numerals, "Numerals", "Sort a numeral into its ring."),
+            Level.Free(HowMany, "How many", "Say how many fewer or more it is."),
+        ],
+        Things, [AskKind.Take, AskKind.More, AskKind.Gap]);
+
+    protected override IReadOnlyList<Problem> Refusals(Setup setup)
+    {
+        for (int s = 0; s < setup.Seats.Length; s++)
+        {
+            int n = setup.At(s, Knobs.N).Number, max = setup.At(s, Knobs.Max).Number;
+            if (n >= max) return [new(setup.Path(s, Knobs.N), $"Up to {max} nothing is more than {n}.", Math.Max(1, max - 1))];
+            if (setup.LevelAt(s) == Things && max > MostThings) return [new(setup.Path(s, Knobs.Max), $"{max} things are too many to put out.", MostThings)];
+            if (!Pictures.CanDraw(FormOf(setup, s), max)) return [new(setup.Path(s, Knobs.Form), $"{Materials.Words.Sentence(FormOf(setup, s).Facts().Label).TrimEnd('.')} do not reach {max}.", "numeral")];
+        }
+        return [];
+    }
+
+    private static Form FormOf(Setup setup, int seat) => setup.LevelAt(seat) switch
+    {
+        Things => Form.Objects,
+        Numerals => Form.Numeral,
+        _ => setup.At(seat, Knobs.Form) is ChoiceValue form ? FormTable.Find(form.Id)!.Value : setup.At(seat, Knobs.Max).Number <= Form.Scatter.Facts().High ? Form.Scatter : Form.Numeral,
+    };
+
+    public override IReadOnlyList<Call> Calls(Setup setup, int seat)
+    {
+        int n = setup.At(seat, Knobs.N).Number;
+        var form = FormOf(setup, seat);
+        var support = CommonKnobs.SupportAt(setup, seat);
+        string level = setup.LevelAt(seat);
+        return [.. Enumerable.Range(1, setup.At(seat, Knobs.Max).Number).Select(k => new Call(Asked(k), k, $"{k} beside {n}", level == HowMany ? $"How many fewer or more than {n}?" : $"Fewer than {n}, the same, or more?", Shown(k)))];
+
+        ImmutableArray<Ask> Asked(int k)
+        {
+            var more = new Ask(AskKind.More, Math.Max(k, n), Math.Min(k, n), form, support);
+            if (level == Things) return [new Ask(AskKind.Take, k, Form.Objects, support: support), more];
+            return level == HowMany && k != n ? [more, new Ask(AskKind.Gap, Math.Max(k, n), Math.Min(k, n), form, support)] : [more];
+        }
+
+        ImmutableArray<Item> Shown(int k) => [new(0, k, level == Things ? Form.Numeral : form, ItemState.Up, false)];
+    }
+
+    protected override int Rounds(Setup setup) => setup.Get(Knobs.Rounds).Number;
+
+    protected override float Handling(Setup setup) => Games.Handling.AroundTurn;
+
+    public override bool Matters(Setup setup, Knob knob) => knob != Knobs.Form || Enumerable.Range(0, setup.Seats.Length).Any(s => setup.LevelAt(s) is Cards or HowMany);
+
+    public override KnobValue? LeftOpen(Setup setup, Knob knob) => knob == Knobs.Form && FormOf(setup, 0) is var form and not Form.Objects ? Forms[form.Id()] : null;
+
+    public override IReadOnlyList<Need> Needs(Setup setup)
+    {
+        var seats = Enumerable.Range(0, setup.Seats.Length).ToList();
+        var needs = new List<Need> { new("rings", 3) };
+        if (seats.Exists(s => setup.LevelAt(s) == Things)) needs.Add(new("pieces", seats.Max(s => setup.At(s, Knobs.Max).Number)));
+        if (seats.Exists(s => setup.LevelAt(s) != Things)) needs.Add(new("cards", seats.Max(s => setup.At(s, Knobs.Max).Number)));
+        return needs;
+    }
+
+    public override IReadOnlyList<string> GetReady(Setup setup) => [$"Three rings of string on the floor or drawn on paper: fewer than {setup.Get(Knobs.N)}, just {setup.Get(Knobs.N)}, more than {setup.Get(Knobs.N)}."];
+
+    public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat) =>
+        [.. new[] { Knobs.N, Knobs.Max }.SelectMany(k => Steps(setup, seat, k))];
+
+    public override string Summary(Setup setup) => $"around {setup.Get(Knobs.N)}, up to {setup.Get(Knobs.Max)}";
+}

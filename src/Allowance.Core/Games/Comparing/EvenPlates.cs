@@ -1,0 +1,126 @@
+using System.Collections.Immutable;
+using Allowance.Core.Asks;
+using Allowance.Core.Forecasts;
+using Allowance.Core.Forms;
+using Allowance.Core.Materials;
+using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
+using Allowance.Core.Setups;
+
+namespace Allowance.Core.Games;
+
+/// <summary>Even Plates: two plates made the same, one thing at a time; or one heap shared fairly.</summary>
+public sealed class EvenPlates : CalledFrame
+{
+    public const string Even = "even", Share = "share", None = "none", Allowed = "allowed";
+
+    private const int MostThings = 32, MostWays = 8;
+
+    private static readonly ChoiceKind Modes = ChoiceKind.Of((Even, "two plates made the same"), (Share, "one heap shared"));
+    private static readonly ChoiceKind Leftovers = ChoiceKind.Of((None, "nothing is left over"), (Allowed, "some may be left over"));
+
+    public static class Knobs
+    {
+        public static readonly Knob<WholeValue> Max = new("max", "Things at most", new WholeKind(2, MostThings), new WholeValue(10), Belongs.Range, Scope.Both, "cards", "The fuller plate, or the heap, has at most so many.");
+        public static readonly Knob<ChoiceValue> Mode = new("mode", "Way of playing", Modes, Modes[Even], Belongs.RuleLevel, Scope.Table, "centre", "Two plates made even, or one heap shared.");
+        public static readonly Knob<WholeValue> Ways = new("ways", "Shared among", new WholeKind(2, MostWays), new WholeValue(2), Belongs.Range, Scope.Both, "centre", "How many share the heap.");
+        public static readonly Knob<ChoiceValue> Leftovers = new("leftovers", "In the end", EvenPlates.Leftovers, EvenPlates.Leftovers[None], Belongs.RuleLevel, Scope.Both, "centre", "Whether heaps come that cannot be shared without a rest.");
+        public static readonly Knob<WholeValue> Rounds = new("rounds", "Turns each", new WholeKind(1, 20), new WholeValue(5), Belongs.Length, Scope.Table, "centre", "How many turns each player gets.");
+        public static readonly Knob<ChoiceValue> Winning = CommonKnobs.Winning(null, "all together make them even");
+        public static readonly OpenKnob<RangeValue> Range = CommonKnobs.Range(2 * MostThings);
+    }
+
+    public override FrameData Data { get; } = new(
+        "evenplates", "Even Plates", Family.Comparing, "Which plate has more? Move one at a time until they are the same.", "It ends when everyone has had her turns.", 1, Engine.MostSeats,
+        [Knobs.Max, Knobs.Mode, Knobs.Ways, Knobs.Leftovers, Knobs.Rounds, Knobs.Winning, Knobs.Range, CommonKnobs.Support],
+        [
+            Rung(Even, "Make them even", "Guess, count both, say which has more, and move one at a time.", Even),
+            Rung(Share, "Share a heap", "Share the heap so that everyone has the same.", Share),
+        ],
+        Even, [AskKind.Guess, AskKind.Say, AskKind.More, AskKind.Even, AskKind.Share]);
+
+    private static Level Rung(string id, string label, string says, string mode) =>
+        Level.Fixed(id, label, says, [(Knobs.Mode, Modes[mode])]);
+
+    protected override IReadOnlyList<Problem> Refusals(Setup setup)
+    {
+        for (int s = 0; s < setup.Seats.Length; s++)
+        {
+            if (setup.Against(s).Any())
+                return [new($"players[{s}].allowance.level", $"This table plays {setup.Get(Knobs.Mode)}.", setup.LevelId)];
+            if (Calls(setup, s).Count > 0) continue;
+            string at = setup.Seats[s].Allowance.ContainsKey(Knobs.Max.Id) ? $"players[{s}].allowance.max" : "table.max";
+            return [IsShared(setup)
+                ? new(at, $"With {setup.At(s, Knobs.Max)} things at most nothing can be shared among {setup.At(s, Knobs.Ways)}.", setup.At(s, Knobs.Ways).Number)
+                : new(at, "Two plates can be made even from three things on the fuller one.", 3)];
+        }
+        return [];
+    }
+
+    private static bool IsShared(Setup setup) => setup.Get(Knobs.Mode).Id == Share;
+
+    /// <summary>Unordered pairs that can be made even: their difference is even.</summary>
+    private static IEnumerable<(int Fewer, int More)> Pairs(int max) =>
+        Enumerable.Range(2, max - 1).SelectMany(b => Enumerable.Range(1, b - 1).Where(a => (b - a) % 2 == 0).Select(a => (a, b)));
+
+    private static IEnumerable<int> Totals(Setup setup, int seat)
+    {
+        int ways = setup.At(seat, Knobs.Ways).Number, max = setup.At(seat, Knobs.Max).Number;
+        bool rest = setup.At(seat, Knobs.Leftovers).Id == Allowed;
+        return Enumerable.Range(1, max).Where(n => n >= ways && (rest || n % ways == 0));
+    }
+
+    public override IReadOnlyList<Call> Calls(Setup setup, int seat)
+    {
+        var support = CommonKnobs.SupportAt(setup, seat);
+        int ways = setup.At(seat, Knobs.Ways).Number;
+        Ask Say(int n) => new(AskKind.Say, n, Form.Objects, support: support);
+        if (IsShared(setup))
+            return [.. Totals(setup, seat).Select(n => new Call([new Ask(AskKind.Guess, n, Form.Objects), Say(n), new Ask(AskKind.Share, n, ways, Form.Objects, support)],
+                n, $"{n} among {ways}", $"Share the heap among {ways}.", Plates(n)))];
+        return [.. Pairs(setup.At(seat, Knobs.Max).Number).Select(p => new Call(
+            [new Ask(AskKind.Guess, p.More, Form.Objects), Say(p.More), Say(p.Fewer), new Ask(AskKind.More, p.More, p.Fewer, Form.Objects, support), new Ask(AskKind.Even, p.More, p.Fewer, Form.Objects, support)],
+            p.More, $"{p.More} and {p.Fewer}", "Which has more? Make them even.", Plates(p.More, p.Fewer)))];
+    }
+
+    private static ImmutableArray<Item> Plates(params int[] heaps) => [.. heaps.Select((n, i) => new Item(i, n, Form.Objects, ItemState.Up, false))];
+
+    protected override int Rounds(Setup setup) => setup.Get(Knobs.Rounds).Number;
+
+    protected override float Handling(Setup setup) => Games.Handling.EvenPlatesTurn;
+
+    protected override void AddFacts(Setup setup, Facts facts)
+    {
+        if (IsShared(setup))
+        {
+            facts["totals"] = PerSeat(setup, s => new ListFact([.. Totals(setup, s).Select(n => new NumberFact(n))]));
+            return;
+        }
+        facts["pairs"] = PerSeat(setup, s => new NumberFact(Pairs(Max(setup, s)).Count()));
+        facts["movesMean"] = PerSeat(setup, s => new NumberFact(Pairs(Max(setup, s)).Average(p => (p.More - p.Fewer) / 2.0)));
+    }
+
+    private static int Max(Setup setup, int seat) => setup.At(seat, Knobs.Max).Number;
+
+    protected internal override (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn, Spending spending) => IsShared(setup)
+        ? ("What can be shared", $"{Words.List(Totals(setup, 0).Select(n => n.ToString()))} among {setup.At(0, Knobs.Ways)}.")
+        : ("What can be made even", $"{Words.Count(Pairs(Max(setup, 0)).Count(), "pair")} of plates, with {Pairs(Max(setup, 0)).Average(p => (p.More - p.Fewer) / 2.0):0.0} moves on average: whenever the difference is an even number.");
+
+    public override bool Matters(Setup setup, Knob knob) => knob != Knobs.Ways && knob != Knobs.Leftovers || IsShared(setup);
+
+    public override IReadOnlyList<Need> Needs(Setup setup)
+    {
+        int most = Enumerable.Range(0, setup.Seats.Length).Max(s => Max(setup, s));
+        return IsShared(setup) ? [new("pieces", most), new("plates", Enumerable.Range(0, setup.Seats.Length).Max(s => setup.At(s, Knobs.Ways).Number))]
+            : [new("pieces", Math.Max(2, 2 * most - 2)), new("plates", 2)];
+    }
+
+    public override IReadOnlyList<string> GetReady(Setup setup) => IsShared(setup)
+        ? ["Put out the plates, and as many things in a heap as are called."]
+        : ["Two plates, with as many things on each as are called; both are covered until everyone has guessed."];
+
+    public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat) =>
+        [.. new Knob[] { Knobs.Max, Knobs.Ways }.Where(k => Matters(setup, k)).SelectMany(k => Steps(setup, seat, k))];
+
+    public override string Summary(Setup setup) => IsShared(setup) ? $"up to {setup.Get(Knobs.Max)}, shared among {setup.Get(Knobs.Ways)}" : $"two plates, up to {setup.Get(Knobs.Max)} on one";
+}

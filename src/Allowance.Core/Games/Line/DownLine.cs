@@ -1,0 +1,387 @@
+using System.Runtime.CompilerServices;
+using Allowance.Core.Asks;
+using Allowance.Core.Forecasts;
+using Allowance.Core.Forms;
+using Allowance.Core.Materials;
+using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
+using Allowance.Core.Setups;
+
+namespace Allowance.Core.Games;
+
+/// <summary>Down the Line: roll, and move along a track; first to the end.</summary>
+public sealed class DownLine : Frame
+{
+    public const string Up = "up", Down = "down", Blank = "blank", Numbers = "numbers", Say = "say", Predict = "predict", Back = "back", Two = "two";
+
+    public const int MostSections = 1000;
+
+    private static readonly ChoiceKind Finishes = ChoiceKind.Of(("reach", "reaching the end is enough"), ("exact", "only the very number ends it"), ("bounce", "what is left over goes back"));
+    private static readonly ChoiceKind Directions = ChoiceKind.Of((Up, "upwards"), (Down, "downwards"));
+    private static readonly ChoiceKind LabelChoice = ChoiceKind.Of(("all", "every number"), ("fives", "the fives"), ("ends", "the ends"), ("none", "no number"));
+    private static readonly DiceValue OneDie = new(new Dice(Die.Of(6)));
+
+    public static class Knobs
+    {
+        public static readonly Knob<WholeValue> Sections = new("sections", "Sections", new WholeKind(1, MostSections, 1.25), new WholeValue(20), Belongs.Length, Scope.Table, "centre", "How long the track is; it starts before the first section and is done on the last.");
+        public static readonly Knob<DiceValue> Dice = new("dice", "Dice", new DiceKind(), OneDie, Belongs.Range, Scope.Both, "cards", "What is rolled and added; at a place: her own dice.", KnobRole.Dice);
+        public static readonly Knob<ChoiceValue> Finish = new("finish", "At the end", Finishes, Finishes["reach"], Belongs.Length, Scope.Table, "centre", "Whether a roll past the end ends it, does not move, or goes back.");
+        public static readonly Knob<ChoiceValue> Direction = new("direction", "Numbers run", Directions, Directions[Up], Belongs.RuleLevel, Scope.Table, "centre", "Upwards for counting on, downwards for counting back.");
+        public static readonly Knob<ChoiceValue> Labels = new("labels", "The track shows", LabelChoice, LabelChoice["all"], Belongs.Form, Scope.Table, "centre", "Which sections bear their number.");
+        public static readonly OpenKnob<WholeValue> From = new("from", "First number", new WholeKind(0, MostSections), Belongs.Range, Scope.Table, "centre", "The number on the first section; 1 upwards, or the number of sections downwards, where it is left open.");
+        public static readonly Knob<WholeValue> HeadStart = new("headStart", "Head start", new WholeKind(0, MostSections), new WholeValue(0), Belongs.Fairness, Scope.Seat, "place", "Sections she starts further on.", KnobRole.HeadStart);
+        public static readonly OpenKnob<RangeValue> Range = CommonKnobs.Range(100);
+        public static readonly Knob<ChoiceValue> Winning = CommonKnobs.Winning("the first at the end", "all together get somebody there");
+    }
+
+    public override FrameData Data { get; } = new(
+        "downline", "Down the Line", Family.Line, "Roll, and move along the line: first to the end.", "It ends when somebody is at the end.", 1, Engine.MostSeats,
+        [Knobs.Sections, Knobs.Dice, Knobs.Finish, Knobs.Direction, Knobs.Labels, Knobs.From, Knobs.HeadStart, Knobs.Range, CommonKnobs.Support, CommonKnobs.First, CommonKnobs.Ending, Knobs.Winning],
+        [
+            Level.Free(Blank, "A track without numbers", "Say how many, and move so many.", (Knobs.Labels, LabelChoice["none"])),
+            Level.Free(Numbers, "With numbers", "Say how many, move, and say where you are."),
+            Level.Free(Say, "Each number passed", "Say each number you pass, and the last one.", (Knobs.Labels, LabelChoice["all"])),
+            Level.Free(Predict, "Say it first", "Say where you will land before you move."),
+            Level.Fixed(Back, "Counting back", "Start high and count back to the end.", [(Knobs.Direction, Directions[Down])]),
+            Level.Free(Two, "Two dice", "Roll two dice, add them, and move.", (Knobs.Dice, new DiceValue(new Dice(Die.Of(6), Die.Of(6)))), (Knobs.Sections, new WholeValue(40))),
+        ],
+        Numbers, [AskKind.Say, AskKind.On, AskKind.Back, AskKind.Words, AskKind.Join]);
+
+    public override bool ShowsPoints => false;
+
+    public override bool Matters(Setup setup, Knob knob) => knob != CommonKnobs.Ending || setup.Seats.Length > 1;
+
+    protected override IReadOnlyList<Problem> Refusals(Setup setup)
+    {
+        var problems = new List<Problem>();
+        var track = new DownLineTrack(setup);
+        if (!track.Upwards && track.From < track.Length - 1)
+            problems.Add(new("table.from", $"Downwards from {track.From} the numbers end before {Words.Count(track.Length, "section")} do.", track.Length));
+        if (track.From + track.Length > 1001)
+            problems.Add(new("table.from", "The numbers on the track would go beyond 1000.", Math.Max(0, 1000 - track.Length)));
+        for (int s = 0; s < setup.Seats.Length; s++)
+        {
+            if (setup.Against(s).Any())
+                problems.Add(new($"players[{s}].allowance.level", "One track is for all, and here the numbers run upwards.", setup.LevelId));
+            var (dice, start) = (track.Dice[s], track.Start[s]);
+            string at = setup.Seats[s].Allowance.ContainsKey(Knobs.Dice.Id) ? $"players[{s}].allowance.dice" : "table.dice";
+            if (dice.Most == 0) problems.Add(new(at, "With nothing but zeros nobody moves.", OneDie.ToJson()));
+            else if (start >= track.Length) problems.Add(new($"players[{s}].allowance.headStart", $"A head start of {start} is the whole track.", track.Length - 1));
+            else if (!RaceFacts.Ends(dice, start, track.Length, track.Finish))
+                problems.Add(new("table.finish", $"With {setup.At(s, Knobs.Dice)} it might never end: some places lead nowhere. One die goes, or \"reach\", or \"bounce\" where it does.", "reach"));
+        }
+        return [.. problems.DistinctBy(p => p.Path)];
+    }
+
+    protected internal override Game Compile(Setup setup) => new Game<DownLineRules, DownLineState>(setup, new(new DownLineTrack(setup)));
+
+    public override IReadOnlyList<Need> Needs(Setup setup) =>
+        [new("tracks", 1), Need.For(new DownLineTrack(setup).Dice), new("pieces", setup.Seats.Length)];
+
+    public override IReadOnlyList<string> GetReady(Setup setup)
+    {
+        var track = new DownLineTrack(setup);
+        return
+        [
+            $"Draw a track of {Words.Count(track.Length, "section")}, numbered {track.NumberAt(1)} to {track.NumberAt(track.Length)}; show {setup.Get(Knobs.Labels)}.",
+            "Everyone starts before the first section." + (track.Start.Any(s => s > 0) ? " " + string.Join(" ", Enumerable.Range(0, track.Start.Length).Where(s => track.Start[s] > 0).Select(s => $"Place {s + 1} starts on section {track.Start[s]}.")) : ""),
+        ];
+    }
+
+    /// <summary>Each player alone, and who is first; averaged over who begins where that is drawn or goes round.</summary>
+    protected internal override Facts ExactFacts(Setup setup, Behaviour behaviour, Spending spending)
+    {
+        var track = new DownLineTrack(setup);
+        var (wins, turns) = Race(setup, track, track.Length, spending);
+        return new Facts
+        {
+            ["turnsMean"] = Alone(track),
+            ["winChance"] = new ListFact([.. wins.Select(w => new NumberFact(w))]),
+            Turns = turns,
+            AimReached = 1,
+        };
+    }
+
+    private static ListFact Alone(DownLineTrack track) =>
+        new([.. track.Dice.Select((d, s) => new NumberFact(RaceFacts.MeanTurns(d, track.Start[s], track.Length, track.Finish)))]);
+
+    /// <summary>How long each takes alone is soon counted; who is first is played.</summary>
+    protected internal override Facts PlayedFacts(Setup setup, Behaviour behaviour, Spending spending)
+    {
+        var track = new DownLineTrack(setup);
+        int seats = setup.Seats.Length;
+        var beginners = setup.Beginners;
+        var facts = new Facts { ["turnsMean"] = Alone(track), AimReached = 1 };
+        var rules = new DownLineRules(track);
+        if (PlayedGames.Play<DownLineRules, DownLineState>(rules, behaviour, game => beginners[game % beginners.Length], seats, ReadEnd, spending) is { } wins)
+            facts["winChance"] = new ListFact([.. wins.Select(w => w.Mean)]);
+        return facts;
+
+        // Where a round is played to its end, several may be there, and then nobody is first.
+        void ReadEnd(in DownLineState state, bool over, Span<double> figures)
+        {
+            if (!over) return;
+            int most = 0, holders = 0;
+            for (int s = 0; s < seats; s++) most = Math.Max(most, rules.Points(in state, s));
+            for (int s = 0; s < seats; s++) holders += rules.Points(in state, s) == most ? 1 : 0;
+            for (int s = 0; s < seats; s++) figures[s] = holders == 1 && rules.Points(in state, s) == most ? 1 : 0;
+        }
+    }
+
+    private static (IReadOnlyList<double> Wins, Pmf Turns) Race(Setup setup, DownLineTrack track, int length, Spending spending)
+    {
+        // Equal players have equal distributions; each is worked out once.
+        var known = new Dictionary<(Dice, int), Pmf>();
+        var alone = track.Dice.Select((d, s) => known.TryGetValue((d, track.Start[s]), out var pmf) ? pmf : known[(d, track.Start[s])] = RaceFacts.Turns(d, track.Start[s], length, track.Finish, spending)).ToList();
+        var races = track.EqualGoes ? [RaceFacts.Equal(alone)] : setup.Beginners.Select(b => RaceFacts.First(alone, b)).ToList();
+        return ([.. Enumerable.Range(0, alone.Count).Select(s => races.Average(r => r.Wins[s]))], new Pmf([.. Enumerable.Range(0, races.Max(r => r.Turns.Length)).Select(t => races.Average(r => r.Turns[t]))]));
+    }
+
+    /// <summary>The track on which a game takes ten minutes: turns grow evenly with sections, so two lengths tell the third.</summary>
+    private static string ForTenMinutes(Setup setup, Facts facts, double secondsATurn, Spending spending)
+    {
+        var track = new DownLineTrack(setup);
+        if (secondsATurn <= 0 || facts.Turns is not { Mean: > 0 and var turns } || track.Start.Any(s => s > 0)) return "";
+        double wanted = TenMinutes / secondsATurn;
+        int guess = (int)Math.Clamp(Math.Round(track.Length * wanted / turns), 2, MostSections);
+        if (guess == track.Length || track.Finish != Finish.Reach) return guess == track.Length ? " That is about ten minutes." : "";
+        double there = Race(setup, track, guess, spending).Turns.Mean;
+        double sections = track.Length + (guess - track.Length) * (wanted - turns) / (there - turns);
+        return sections is >= 1 and <= MostSections ? $" For about ten minutes draw {Words.Count((int)Math.Round(sections), "section")}." : "";
+    }
+
+    protected internal override IReadOnlyList<string> SimulatedFacts(Setup setup) => [];
+
+    protected internal override (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn, Spending spending) => facts.Find("turnsMean") is ListFact { Items: var turns }
+        ? ("Down the line", $"{Words.Sentence(Words.List(turns.Select((t, s) => $"{(turns.Count == 1 ? "about" : $"{setup.Who(s)} about")} {((NumberFact)t).Value:0.0} rolls to the end")))}{ForTenMinutes(setup, facts, secondsATurn, spending)}") : null;
+
+    protected internal override IReadOnlyList<Journey> Journeys(Setup setup, Spending spending)
+    {
+        var track = new DownLineTrack(setup);
+        return [.. Apart(setup, s => (track.Dice[s], track.Start[s])).Select(p => RaceFacts.Journey(p.Whose, track.Dice[p.Seat], track.Start[p.Seat], track.Length, track.Finish))];
+    }
+
+    public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat) => Steps(setup, seat, Knobs.Dice);
+
+    public override KnobValue? LeftOpen(Setup setup, Knob knob) => knob == Knobs.From ? new WholeValue(new DownLineTrack(setup).From) : null;
+
+    public override IReadOnlyList<string> Audit(Setup setup) => [];
+
+    public override string Summary(Setup setup) => $"{setup.Get(Knobs.Sections)} sections, {setup.Get(Knobs.Direction)}, {setup.Get(Knobs.Dice)}";
+
+    public override string Summary(Setup setup, int seat) => OwnDice(setup, seat, base.Summary(setup, seat));
+}
+
+/// <summary>The track of one setup, and what each seat rolls and is asked.</summary>
+internal sealed record DownLineTrack : Seating
+{
+    public DownLineTrack(Setup setup) : base(setup)
+    {
+        Length = setup.Get(DownLine.Knobs.Sections).Number;
+        Finish = Enum.Parse<Finish>(setup.Get(DownLine.Knobs.Finish).Id, true);
+        Upwards = setup.Get(DownLine.Knobs.Direction).Id == DownLine.Up;
+        From = setup.Get(DownLine.Knobs.From) is WholeValue given ? given.Number : Upwards ? 1 : Length;
+        Labels = Enum.Parse<LineLabels>(setup.Get(DownLine.Knobs.Labels).Id, true);
+        EqualGoes = setup.Get(CommonKnobs.Ending).Id == CommonKnobs.EqualGoes;
+        int seats = setup.Seats.Length;
+        Dice = [.. Enumerable.Range(0, seats).Select(s => setup.At(s, DownLine.Knobs.Dice).Dice)];
+        Start = [.. Enumerable.Range(0, seats).Select(s => setup.At(s, DownLine.Knobs.HeadStart).Number)];
+        var cups = Dice.Select(d => new DiceCup(d)).ToList();
+        Places = [.. Enumerable.Range(0, seats).Select(s => new DownLineSeat(cups[s], Support[s], GrownUp[s], Level[s] != DownLine.Blank, Level[s] == DownLine.Say))];
+        Kinds = new(Places.Select(p => p.SaysWhere ? (Length + 1.0) * p.Cup.Kinds : p.Cup.Kinds));
+    }
+
+    public int Length { get; }
+
+    public Finish Finish { get; }
+
+    public bool Upwards { get; }
+
+    /// <summary>A round is played to its end.</summary>
+    public bool EqualGoes { get; }
+
+    /// <summary>The number on the first section.</summary>
+    public int From { get; }
+
+    public LineLabels Labels { get; }
+
+    public Dice[] Dice { get; }
+
+    public int[] Start { get; }
+
+    public DownLineSeat[] Places { get; }
+
+    /// <summary>A turn is told by what she rolled, and by where she is if she says where she comes to.</summary>
+    public TurnKinds Kinds { get; }
+
+    /// <summary>The number at a place, 0 being before the first section; −1 where that has none.</summary>
+    public int NumberAt(int place) => Upwards ? From - 1 + place : From + 1 - place;
+}
+
+/// <summary>One seat, as the inner loop needs it.</summary>
+/// <param name="SaysWhere">She says where she comes to; <paramref name="SaysAll"/>: and each number on the way.</param>
+internal sealed record DownLineSeat(DiceCup Cup, Support Support, bool GrownUp, bool SaysWhere, bool SaysAll);
+
+[InlineArray(Engine.MostSeats)]
+internal struct EightPlaces
+{
+    private short first;
+}
+
+internal struct DownLineState
+{
+    public Head Head;
+    public Rolled Rolled;
+
+    /// <summary>Who began.</summary>
+    public byte First;
+
+    /// <summary>Somebody is at the end.</summary>
+    public bool Done;
+    public EightPlaces Place;
+}
+
+/// <summary>The rules of Down the Line: roll all dice, then the one move there is.</summary>
+internal readonly struct DownLineRules(DownLineTrack track) : IRules<DownLineState>
+{
+    public int Seats => track.Seats;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public ref Head Head(ref DownLineState s) => ref s.Head;
+
+    public void Start(ref DownLineState s, int first)
+    {
+        s = default;
+        s.Head = Rules.Head.At(first, Seats);
+        s.First = (byte)first;
+        for (int seat = 0; seat < Seats; seat++) s.Place[seat] = (short)track.Start[seat];
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int Draw(ref DownLineState s, ref Rng rng) => track.Places[s.Head.Mover].Cup.Draw(in s.Rolled, ref rng);
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public void Deal(ref DownLineState s, int outcome)
+    {
+        s.Rolled.Add(outcome);
+        if (s.Rolled.Count == track.Places[s.Head.Mover].Cup.Count) s.Head.Phase = StepKind.Choice;
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private static Move Along(in DownLineState s) => new(0, s.Rolled.Total);
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public Move Plain(in DownLineState s, ref Rng rng) => Along(in s);
+
+    public Move Best(in DownLineState s, ref Rng rng) => Along(in s);
+
+    /// <summary>How many were rolled; and, where the track has numbers for it, where that leads.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int Asks(in DownLineState s, Move move, Span<SeatAsk> into)
+    {
+        int seat = s.Head.Mover, count = 0;
+        var mover = track.Places[seat];
+        if (mover.GrownUp) return 0;
+        var support = mover.Support;
+        into[count++] = new(seat, DiceCup.Asked(in s.Rolled, support));
+        if (!mover.SaysWhere) return count;
+        int here = track.NumberAt(s.Place[seat]), there = track.NumberAt(RaceFacts.Land(s.Place[seat], move.Pick, track.Length, track.Finish));
+        if (here < 0 || here == there || there < 0) return count;
+        into[count++] = new(seat, mover.SaysAll ? new Ask(AskKind.Words, here, there, Form.None, support)
+            : there > here ? new Ask(AskKind.On, here, there - here, Form.Line, support)
+            : new Ask(AskKind.Back, here, here - there, Form.Line, support));
+        return count;
+    }
+
+    public int TurnKinds => track.Kinds.All;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int TurnKind(in DownLineState s, Move move)
+    {
+        int seat = s.Head.Mover;
+        var mover = track.Places[seat];
+        int roll = track.Kinds[seat] + mover.Cup.Kind(in s.Rolled);
+        return mover.SaysWhere ? roll + s.Place[seat] * mover.Cup.Kinds : roll;
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public float DealSeconds(in DownLineState s) => Handling.RollDie;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public float MoveSeconds(in DownLineState s, Move move) => Handling.MovePiece;
+
+    public bool Seeking(in DownLineState s, Move move) => false;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public void Apply(ref DownLineState s, Move move, Answered answered)
+    {
+        int seat = s.Head.Mover, to = RaceFacts.Land(s.Place[seat], move.Pick, track.Length, track.Finish);
+        s.Place[seat] = (short)to;
+        s.Rolled = default;
+        s.Head.Turns++;
+        s.Done |= to == track.Length;
+        if (!s.Done || track.EqualGoes) s.Head.NextMover();
+        s.Head.Phase = s.Done && (!track.EqualGoes || s.Head.Mover == Beginner(in s)) ? StepKind.Over : StepKind.Chance;
+    }
+
+    /// <summary>With whom a round begins: who began, or the next who is here.</summary>
+    private int Beginner(in DownLineState s)
+    {
+        int seat = s.First;
+        while ((s.Head.Active >> seat & 1) == 0) seat = (seat + 1) % Seats;
+        return seat;
+    }
+
+    public void Arrange(ref DownLineState s, uint before)
+    {
+        foreach (int seat in s.Head.New(before)) s.Place[seat] = (short)track.Start[seat];
+        s.Rolled = default;
+        s.Head.Phase = StepKind.Chance;
+    }
+
+    public int Points(in DownLineState s, int seat) => s.Place[seat] == track.Length ? 1 : 0;
+
+    public bool AimReached(in DownLineState s)
+    {
+        for (int seat = 0; seat < Seats; seat++)
+            if (s.Place[seat] == track.Length) return true;
+        return false;
+    }
+
+    public int Left(in DownLineState s) => track.Length - s.Place[s.Head.Mover];
+
+    /// <summary>The pieces on the track.</summary>
+    public int Things(in DownLineState s) => Seats;
+
+    public IReadOnlyList<Possible> Possibilities(in DownLineState s) => track.Places[s.Head.Mover].Cup.Possibilities(in s.Rolled);
+
+    public bool IsLegal(in DownLineState s, Move move) => s.Head.Phase == StepKind.Choice && move == Along(in s);
+
+    public IReadOnlyList<Move> Moves(in DownLineState s) => s.Head.Phase == StepKind.Choice ? [Along(in s)] : [];
+
+    public Tapped Read(in DownLineState s, IReadOnlyList<int> items) => Tapped.NeedsMore;
+
+    public IReadOnlyList<Zone> Zones(in DownLineState s)
+    {
+        var pieces = new List<Item>();
+        for (int seat = 0; seat < Seats; seat++) pieces.Add(new(seat, s.Place[seat], Form.None, ItemState.Up, false));
+        var line = new Zone(ZoneKind.Track, "The track", 1, track.Length, pieces) { Labels = new(track.NumberAt(1), track.Upwards ? 1 : -1, track.Labels) };
+        return s.Rolled.Count == 0 ? [line] : [DiceCup.Lying(in s.Rolled), line];
+    }
+
+    public string Says(in DownLineState s)
+    {
+        if (s.Head.Phase == StepKind.Over) return "The end of the line.";
+        if (s.Head.Phase == StepKind.Chance) return "Roll.";
+        return track.Level[s.Head.Mover] switch
+        {
+            DownLine.Blank => "How many? Move so many.",
+            DownLine.Say => "Move, and say each number.",
+            DownLine.Predict => "Where will you land?",
+            _ => "How many? Where are you then?",
+        };
+    }
+
+    public string Tells(in DownLineState before, Move move, bool found) =>
+        $"rolled {move.Pick}, from {(before.Place[before.Head.Mover] == 0 ? "the start" : track.NumberAt(before.Place[before.Head.Mover]))} to {track.NumberAt(RaceFacts.Land(before.Place[before.Head.Mover], move.Pick, track.Length, track.Finish))}";
+}

@@ -1,0 +1,137 @@
+using System.Collections.Immutable;
+using System.Runtime.CompilerServices;
+using Allowance.Core.Asks;
+using Allowance.Core.Forecasts;
+using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
+
+namespace Allowance.Core.Games;
+
+/// <summary>Something a caller can call.</summary>
+/// <param name="Number">What it is about: no number is called twice in a row, nor three in a row in order.</param>
+/// <param name="Label">What it is, for the grown-up: "14 as tally".</param>
+/// <param name="Says">What is said, in at most eight words and without the answer.</param>
+/// <param name="Shown">What is shown with it.</param>
+public sealed record Call(ImmutableArray<Ask> Asks, int Number, string Label, string Says, ImmutableArray<Item> Shown)
+{
+    /// <summary>Of a line: which numbers it bears.</summary>
+    public ZoneLabels? Labels { get; init; }
+
+    /// <summary>Numbers that were called are taken away from the line, one after another.</summary>
+    public bool TakesAway { get; init; }
+
+    /// <summary>Where dice make the calls: in how many ways they fall so.</summary>
+    public int Ways { get; init; } = 1;
+}
+
+/// <summary>
+/// The calls that one player can get. Every call comes once before any comes again; those at her edge come first, then
+/// the firm ones, those she knows, and what is a stretch. No number comes again within <c>apart</c> calls, and three
+/// neighbours never follow in order, unless nothing else is left.
+/// </summary>
+internal sealed class CallList<TSet> where TSet : struct, ICallSet<TSet>
+{
+    private readonly TSet all;
+
+    /// <summary>The calls in the order in which they come: a set of calls speaks of places in it.</summary>
+    private readonly short[] order;
+
+    /// <summary>By place, the calls that come as early.</summary>
+    private readonly TSet[] alike;
+
+    /// <summary>By one more than the number; nothing at 0, nor beyond the largest.</summary>
+    private readonly TSet[] byNumber;
+
+    /// <summary>By call: itself, and one more than its number.</summary>
+    private readonly TSet[] single;
+    private readonly ushort[] numbers;
+    private readonly int apart;
+    private readonly bool neverForeseen;
+
+    /// <summary>Where dice make the calls: each call as often as there are ways for it; else null.</summary>
+    private readonly short[]? falls;
+
+    /// <param name="right">Her chance of getting an ask right; null where nobody knows.</param>
+    /// <param name="apart">How many calls a number stays away, 1 to 3.</param>
+    /// <param name="neverForeseen">Where only calls are left that could be foreseen, one that came before comes again.</param>
+    public CallList(IReadOnlyList<Call> calls, Func<Ask, double>? right, int apart, bool neverForeseen = false)
+    {
+        if (calls.Count == 0 || calls.Count > TSet.Most) throw new ArgumentException($"A caller of this kind has 1 to {TSet.Most} calls, not {calls.Count}.", nameof(calls));
+        Calls = calls;
+        this.apart = apart;
+        this.neverForeseen = neverForeseen;
+        int[] ranks = [.. calls.Select(c => right is null ? 0 : CalledFrame.Rank(c.Asks.Min(right)))];
+        order = [.. Enumerable.Range(0, calls.Count).OrderBy(c => ranks[c]).Select(c => (short)c)];
+        single = new TSet[calls.Count];
+        for (int at = 0; at < order.Length; at++) single[order[at]] = TSet.Of(at);
+        all = Where(_ => true);
+        alike = [.. order.Select(c => Where(other => ranks[other] == ranks[c]))];
+        byNumber = [.. Enumerable.Range(-1, calls.Max(c => c.Number) + 3).Select(n => Where(c => calls[c].Number == n))];
+        numbers = [.. calls.Select(c => (ushort)(c.Number + 1))];
+
+        TSet Where(Func<int, bool> holds) => Enumerable.Range(0, calls.Count).Where(holds).Aggregate(default(TSet), (set, call) => set | single[call]);
+    }
+
+    private CallList(IReadOnlyList<Call> calls)
+    {
+        Calls = calls;
+        falls = [.. calls.SelectMany((c, i) => Enumerable.Repeat((short)i, c.Ways))];
+        (order, alike, byNumber, single, numbers) = ([], [], [], [], []);
+    }
+
+    /// <summary>Calls that dice make: they come as they fall, and nothing is remembered of them.</summary>
+    public static CallList<TSet> AsTheyFall(IReadOnlyList<Call> calls) => new(calls);
+
+    public IReadOnlyList<Call> Calls { get; }
+
+    /// <summary>The numbers of the calls that were made in this round of all calls.</summary>
+    public IReadOnlyCollection<int> Numbers(CallMemory<TSet> memory) => [.. Enumerable.Range(0, Calls.Count).Where(c => !(memory.Covered & single[c]).IsEmpty).Select(c => Calls[c].Number).Distinct()];
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int Draw(in CallMemory<TSet> memory, ref Rng rng)
+    {
+        if (falls is not null) return falls[rng.Below(falls.Length)];
+        var open = all - memory.Covered;
+        var stale = Stale(in memory);
+        var fresh = open - stale;
+        if (fresh.IsEmpty) fresh = Foreseen(open, stale);
+        var first = fresh & alike[fresh.First];
+        return order[first.Nth(rng.Below(first.Count))];
+    }
+
+    /// <summary>Where all that is still to come could be foreseen.</summary>
+    [MethodImpl(MethodImplOptions.NoInlining)]
+    private TSet Foreseen(TSet open, TSet stale) => neverForeseen && !(all - stale).IsEmpty ? all - stale : open;
+
+    /// <summary>Numbers of other calls than these are forgotten, and what is covered leaves something to come.</summary>
+    public void Fit(ref CallMemory<TSet> memory)
+    {
+        if (Math.Max(memory.Last, Math.Max(memory.Second, memory.Third)) > byNumber.Length - 2) memory.ForgetNumbers();
+        memory.Covered = NotAll(memory.Covered);
+    }
+
+    /// <summary>Where nothing is left to come, the next round of all calls begins.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private TSet NotAll(TSet covered) => (all - covered).IsEmpty ? default : covered;
+
+    /// <summary>What would be easily foreseen: numbers called lately, and the next of two that followed in order.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private TSet Stale(in CallMemory<TSet> memory)
+    {
+        int last = memory.Last, step = last - memory.Second;
+        // Without a branch: whether two numbers followed in order cannot be foreseen here either.
+        int next = last + step & -(int)Bits.If(memory.Second > 0 & step * step == 1);
+        var stale = byNumber[last] | byNumber[next];
+        if (apart > 1) stale |= byNumber[memory.Second];
+        if (apart > 2) stale |= byNumber[memory.Third];
+        return stale;
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public void Take(ref CallMemory<TSet> memory, int call)
+    {
+        if (falls is not null) return;
+        memory.Covered = NotAll(memory.Covered | single[call]);
+        memory.Remember(numbers[call]);
+    }
+}

@@ -1,0 +1,279 @@
+using System.Runtime.CompilerServices;
+using Allowance.Core.Asks;
+using Allowance.Core.Forecasts;
+using Allowance.Core.Materials;
+using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
+using Allowance.Core.Setups;
+
+namespace Allowance.Core.Games;
+
+/// <summary>
+/// A game that a caller leads: the app, or a grown-up. Everyone gets calls of her own, one after another; or everyone
+/// answers the same call at once. A frame of this kind only says what can be called at a place.
+/// </summary>
+public abstract class CalledFrame : Frame
+{
+    /// <summary>What can be called at a place, in an order that depends on nothing but the setup; at most <see cref="MostCalls"/>.</summary>
+    public abstract IReadOnlyList<Call> Calls(Setup setup, int seat);
+
+    public const int MostCalls = 256;
+
+    /// <summary>How many calls each player gets; where all answer at once, how many there are.</summary>
+    protected abstract int Rounds(Setup setup);
+
+    /// <summary>Seconds of handling for a call: showing it, saying it, putting things back.</summary>
+    protected abstract float Handling(Setup setup);
+
+    /// <summary>Everyone answers the same call; it is made for the first child.</summary>
+    protected virtual bool AllAtOnce(Setup setup) => false;
+
+    /// <summary>How many calls a number stays away, 1 to 3.</summary>
+    protected virtual int Apart(Setup setup, int seat) => 1;
+
+    /// <summary>Rather a call that came before than one that could be foreseen.</summary>
+    protected virtual bool NeverForeseen => false;
+
+    /// <summary>Dice make the calls, as they fall; there may be any number of them.</summary>
+    protected virtual bool AsTheyFall(Setup setup) => false;
+
+    public sealed override bool IsCalled => true;
+
+    public override bool ShowsPoints => false;
+
+    protected internal sealed override Game Compile(Setup setup) => Compile(setup, null);
+
+    protected internal sealed override Game Compile(Setup setup, IAnswers? beliefs)
+    {
+        List<IReadOnlyList<Call>> calls = AllAtOnce(setup) ? [.. Enumerable.Repeat(Calls(setup, Leading(setup)), setup.Seats.Length)] : [.. Enumerable.Range(0, setup.Seats.Length).Select(s => Calls(setup, s))];
+        // Dice may fall in any number of ways, and nobody keeps them apart.
+        int most = AsTheyFall(setup) ? 0 : calls.Max(c => c.Count);
+        return most <= CallSet.Most ? Compile<CallSet>(setup, calls, beliefs)
+            : most <= TwoSets<CallSet>.Most ? Compile<TwoSets<CallSet>>(setup, calls, beliefs)
+            : Compile<TwoSets<TwoSets<CallSet>>>(setup, calls, beliefs);
+    }
+
+    private Game Compile<TSet>(Setup setup, List<IReadOnlyList<Call>> calls, IAnswers? beliefs) where TSet : struct, ICallSet<TSet>
+    {
+        bool atOnce = AllAtOnce(setup);
+        CallList<TSet>[] lists = atOnce ? [.. Enumerable.Repeat(List(Leading(setup)), calls.Count)] : [.. Enumerable.Range(0, calls.Count).Select(List)];
+        var places = lists.Select((list, seat) => new CalledPlace<TSet>(list, setup.Seats[seat].GrownUp ? null : [.. list.Calls.Select(c => c.Asks.Select(a => new SeatAsk(seat, a)).ToArray())]));
+        var kinds = new TurnKinds(lists.Select((list, seat) => atOnce && seat != Leading(setup) ? 0.0 : list.Calls.Count));
+        return new Game<CalledRules<TSet>, CalledState<TSet>>(setup, new([.. places], kinds, Rounds(setup), atOnce, Leading(setup), Handling(setup)));
+
+        CallList<TSet> List(int seat) => AsTheyFall(setup) ? CallList<TSet>.AsTheyFall(calls[seat])
+            : new(calls[seat], beliefs is null ? null : ask => beliefs.For(seat, ask).Right, Apart(setup, seat), NeverForeseen);
+    }
+
+    /// <summary>For whom calls are made that all answer: the first child.</summary>
+    private static int Leading(Setup setup) => Math.Max(0, setup.Seats.ToList().FindIndex(s => !s.GrownUp));
+
+    /// <summary>What is called first: what is at her edge, then what is firm, what she knows, and what is a stretch.</summary>
+    internal static int Rank(double right) => FirmnessScale.Of(right) switch { Firmness.Edge => 0, Firmness.Firm => 1, Firmness.Sure => 2, _ => 3 };
+
+    protected internal sealed override Facts ExactFacts(Setup setup, Behaviour behaviour, Spending spending)
+    {
+        var turns = new double[Rounds(setup) * (AllAtOnce(setup) ? 1 : setup.Seats.Length) + 1];
+        turns[^1] = 1;
+        var facts = new Facts { Turns = new Pmf(turns), AimReached = 1 };
+        AddFacts(setup, facts);
+        return facts;
+    }
+
+    /// <summary>The frame's own exact facts.</summary>
+    protected virtual void AddFacts(Setup setup, Facts facts) { }
+
+    protected internal sealed override IReadOnlyList<string> SimulatedFacts(Setup setup) => [];
+
+    public override IReadOnlyList<string> Audit(Setup setup) => [];
+}
+
+/// <summary>What a game with a caller knows, but for what was called before.</summary>
+internal interface ICalledState
+{
+    Head Head { get; }
+
+    short Call { get; }
+
+    CallsGiven Given { get; }
+}
+
+internal struct CalledState<TSet> : ICalledState where TSet : struct, ICallSet<TSet>
+{
+    public Head Head;
+
+    /// <summary>The call that waits for its answer.</summary>
+    public short Call;
+
+    /// <summary>Calls still to be made.</summary>
+    public short ToCome;
+    public CallsGiven Given;
+    public CallMemories<TSet> Memories;
+
+    readonly Head ICalledState.Head => Head;
+
+    readonly short ICalledState.Call => Call;
+
+    readonly CallsGiven ICalledState.Given => Given;
+}
+
+/// <param name="Asks">By call; null for a grown-up.</param>
+internal sealed record CalledPlace<TSet>(CallList<TSet> List, SeatAsk[][]? Asks) where TSet : struct, ICallSet<TSet>;
+
+/// <summary>The rules of every game with a caller: a call, and the one move that answers it.</summary>
+/// <param name="kinds">A turn is told by its call.</param>
+/// <param name="rounds">Calls for each player, or for all at once.</param>
+internal readonly struct CalledRules<TSet>(CalledPlace<TSet>[] places, TurnKinds kinds, int rounds, bool atOnce, int leading, float seconds) : IRules<CalledState<TSet>>
+    where TSet : struct, ICallSet<TSet>
+{
+    public int Seats => places.Length;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public ref Head Head(ref CalledState<TSet> s) => ref s.Head;
+
+    public void Start(ref CalledState<TSet> s, int first)
+    {
+        s = default;
+        s.Head = Rules.Head.At(first, Seats);
+        Arrange(ref s, s.Head.Active);
+    }
+
+    /// <summary>Where a seat's memory lies. Only a group that answers at once has more seats, and one memory in all.</summary>
+    private static int Place(int seat) => seat & Engine.MostSeats - 1;
+
+    private CallList<TSet> List(in CalledState<TSet> s) => places[s.Head.Mover].List;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int Draw(ref CalledState<TSet> s, ref Rng rng) => List(in s).Draw(in s.Memories[Place(s.Head.Mover)], ref rng);
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public void Deal(ref CalledState<TSet> s, int outcome)
+    {
+        s.Call = (short)outcome;
+        List(in s).Take(ref s.Memories[Place(s.Head.Mover)], outcome);
+        s.Head.Phase = StepKind.Choice;
+    }
+
+    private static Move Answer => new(0, 0);
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public Move Plain(in CalledState<TSet> s, ref Rng rng) => Answer;
+
+    public Move Best(in CalledState<TSet> s, ref Rng rng) => Answer;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int Asks(in CalledState<TSet> s, Move move, Span<SeatAsk> into)
+    {
+        int count = 0;
+        if (!atOnce) Put(in s, s.Head.Mover, into, ref count);
+        else
+            for (int seat = 0; seat < Seats; seat++)
+                if ((s.Head.Active >> seat & 1) != 0) Put(in s, seat, into, ref count);
+        return count;
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private void Put(in CalledState<TSet> s, int seat, Span<SeatAsk> into, ref int count)
+    {
+        if (places[seat].Asks is not { } mine) return;
+        foreach (var ask in mine[s.Call])
+            if (count < into.Length) into[count++] = ask;
+    }
+
+    public int TurnKinds => kinds.All;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int TurnKind(in CalledState<TSet> s, Move move) => kinds[s.Head.Mover] + s.Call;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public float DealSeconds(in CalledState<TSet> s) => 0;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public float MoveSeconds(in CalledState<TSet> s, Move move) => seconds;
+
+    public bool Seeking(in CalledState<TSet> s, Move move) => false;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public void Apply(ref CalledState<TSet> s, Move move, Answered answered)
+    {
+        s.Head.Turns++;
+        s.Head.Phase = --s.ToCome == 0 ? StepKind.Over : StepKind.Chance;
+        if (atOnce) return;
+        s.Given[s.Head.Mover]++;
+        if (s.ToCome > 0) Pass(ref s);
+    }
+
+    /// <summary>On to the next who still gets calls.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private void Pass(ref CalledState<TSet> s)
+    {
+        do s.Head.NextMover();
+        while (s.Given[s.Head.Mover] >= rounds);
+    }
+
+    /// <summary>Where there are now so many more or fewer calls that they are kept in sets of another size, what was called before is forgotten.</summary>
+    public CalledState<TSet> Adopt(object other)
+    {
+        var before = (ICalledState)other;
+        return new() { Head = before.Head, Call = before.Call, Given = before.Given };
+    }
+
+    public void Recount(ref CalledState<TSet> s) => s.ToCome = (short)Left(in s);
+
+    /// <summary>Over when everyone who is here has had her calls; whoever came later still gets hers.</summary>
+    public void Arrange(ref CalledState<TSet> s, uint before)
+    {
+        for (int seat = 0; seat < Math.Min(Seats, Engine.MostSeats); seat++) places[seat].List.Fit(ref s.Memories[seat]);
+        s.ToCome = (short)Math.Max(0, Left(in s));
+        if (s.ToCome == 0)
+        {
+            s.Head.Phase = StepKind.Over;
+            return;
+        }
+        if (atOnce) s.Head.Mover = (byte)leading;
+        else if (s.Given[s.Head.Mover] >= rounds || (s.Head.Active >> s.Head.Mover & 1) == 0) Pass(ref s);
+        // A call for all goes on without whoever left; one that was hers is withdrawn.
+        if (!atOnce || s.Call >= List(in s).Calls.Count) s.Head.Phase = StepKind.Chance;
+    }
+
+    public int Points(in CalledState<TSet> s, int seat) => atOnce ? s.Head.Turns : s.Given[seat];
+
+    public bool AimReached(in CalledState<TSet> s) => s.Head.Phase == StepKind.Over;
+
+    public int Left(in CalledState<TSet> s)
+    {
+        if (atOnce) return s.Head.Active == 0 ? 0 : rounds - s.Head.Turns;
+        int left = 0;
+        for (int seat = 0; seat < Seats; seat++) left += (s.Head.Active >> seat & 1) != 0 ? rounds - s.Given[seat] : 0;
+        return left;
+    }
+
+    public int Things(in CalledState<TSet> s) => Left(in s) + s.Head.Turns;
+
+    public IReadOnlyList<Possible> Possibilities(in CalledState<TSet> s) => [.. List(in s).Calls.Select((c, i) => new Possible(i, c.Ways, c.Label))];
+
+    public bool IsLegal(in CalledState<TSet> s, Move move) => s.Head.Phase == StepKind.Choice && move == Answer;
+
+    public IReadOnlyList<Move> Moves(in CalledState<TSet> s) => s.Head.Phase == StepKind.Choice ? [Answer] : [];
+
+    public Tapped Read(in CalledState<TSet> s, IReadOnlyList<int> items) => Tapped.NeedsMore;
+
+    public IReadOnlyList<Zone> Zones(in CalledState<TSet> s)
+    {
+        var pile = new Zone(ZoneKind.Pile, "Calls to come", 1, 1, [], Left(in s));
+        if (s.Head.Phase != StepKind.Choice || Current(in s) is not { Shown: [_, ..] shown } call) return [pile];
+        var labels = call is { TakesAway: true, Labels: { } all } ? all with { Away = List(in s).Numbers(s.Memories[Place(s.Head.Mover)]) } : call.Labels;
+        return [new(ZoneKind.Stage, "What is shown", 1, shown.Length, shown) { Labels = labels }, pile];
+    }
+
+    private Call Current(in CalledState<TSet> s) => List(in s).Calls[s.Call];
+
+    public string Says(in CalledState<TSet> s) => s.Head.Phase switch
+    {
+        StepKind.Over => "That was the last one.",
+        StepKind.Choice => Current(in s).Says,
+        _ => "The next call comes.",
+    };
+
+    public string Tells(in CalledState<TSet> before, Move move, bool found) => Current(in before).Label;
+}

@@ -1,0 +1,69 @@
+using Allowance.Core.Asks;
+using Allowance.Core.Forms;
+using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
+using Allowance.Core.Setups;
+
+namespace Allowance.Core.Games;
+
+/// <summary>Knobs that many frames have, in the same words.</summary>
+internal static class CommonKnobs
+{
+    /// <summary>Forms that a card can carry and that show one number.</summary>
+    public static ChoiceKind CardForms { get; } = ChoiceKind.OfForms([.. FormTable.All.Select(f => f.Form).Where(f => f is not (Form.None or Form.Bond or Form.Line or Form.Spoken or Form.Equation))]);
+
+    /// <summary>The same, and what is only said.</summary>
+    public static ChoiceKind CallForms { get; } = new([.. CardForms.Options, new ChoiceValue(Form.Spoken.Id(), "said aloud")]);
+
+    private static readonly ChoiceKind Supports = ChoiceKind.Of(("none", "none"), ("things", "things to count"), ("frame", "a ten-frame"), ("fingers", "her fingers"), ("line", "a number line"), ("rack", "a bead rack"));
+
+    public static Knob<ChoiceValue> Support { get; } = new("support", "Support", Supports, Supports["none"], Belongs.Support, Scope.Seat, "place", "What she may use to find out; it is kept with the note.", KnobRole.Support);
+
+    public static Knob<ChoiceValue> First { get; } = new("first", "Who begins", ChoiceKind.Of(("seat", "the first place"), ("alternate", "in turn, game by game"), ("youngest", "the youngest"), ("draw", "drawn")), new ChoiceValue("seat", "the first place"), Belongs.Fairness, Scope.Table, "centre", "Whose turn comes first.", KnobRole.WhoBegins);
+
+    public const string EqualGoes = "equalGoes";
+
+    public static Knob<ChoiceValue> Ending { get; } = new("ending", "It ends", ChoiceKind.Of(("first", "with the first who is done"), (EqualGoes, "when all have had as many goes")), new ChoiceValue("first", "with the first who is done"), Belongs.Fairness, Scope.Table, "centre", "Whether the others still get the goes that the first had.");
+
+    public static OpenKnob<RangeValue> Range(int most) => new("range", "Her range", new RangeKind(0, most), Belongs.Range, Scope.Seat, "place", "The numbers she holds; what comes up outside them is shown.", KnobRole.Range);
+
+    /// <param name="most">What the winner has most of; null where it is not played against each other.</param>
+    /// <param name="together">What is reached together.</param>
+    public static Knob<ChoiceValue> Winning(string? most, string together)
+    {
+        var options = new List<(string, string)> { (Winnings.Together, together), (Winnings.None, "nobody wins") };
+        if (most is not null) options.Insert(0, (Winnings.Compete, most));
+        var kind = ChoiceKind.Of([.. options]);
+        return new("winning", "Winning", kind, kind.Options[0], Belongs.Fairness, Scope.Table, "centre", most is null ? "Whether it is something to reach together." : "Whether somebody wins, or all together.", KnobRole.Winning);
+    }
+
+    public static Support SupportAt(Setup setup, int seat) => Enum.Parse<Support>(setup.At(seat, Support).Id, true);
+
+    public static Form FormAt(Setup setup, Knob<ChoiceValue> knob) => FormTable.Find(setup.Get(knob).Id)!.Value;
+
+    /// <summary>What a call asks of the one who has the answer.</summary>
+    /// <param name="called">The number that is called, and the form it is called in.</param>
+    /// <param name="answers">The form of what answers.</param>
+    public static Ask Answering(RelationValue relation, int called, Form calls, Form answers, Support support) => relation.Relation switch
+    {
+        Relation.Plus => new(AskKind.On, called, relation.By, calls, support),
+        Relation.Minus => new(AskKind.Back, called, relation.By, calls, support),
+        Relation.Partner => new(AskKind.Part, relation.By, called, calls, support),
+        Relation.Double => new(AskKind.Double, called, calls, support: support),
+        _ => new(AskKind.Match, called, calls, answers, support),
+    };
+
+    /// <summary>The form of the second of two: as chosen, or left open dice as far as they reach, then loose dots, then words.</summary>
+    public static Form SecondForm(Setup setup, OpenKnob<ChoiceValue> knob, IReadOnlyCollection<int> numbers, Form first) => setup.Get(knob) is { } chosen
+        ? FormTable.Find(chosen.Id)!.Value
+        : new[] { Form.Dice, Form.Scatter, Form.Numeral, Form.Word }.First(f => f == Form.Word || f != first && numbers.All(n => Pictures.CanDraw(f, n)));
+
+    /// <summary>What refuses a form that does not reach so far, with one that does and is not the other; null where it reaches.</summary>
+    public static Problem? TooShort(string knob, Form form, IReadOnlyCollection<int> numbers, Form other) => numbers.All(n => Pictures.CanDraw(form, n))
+        ? null
+        : new($"table.{knob}", $"{Materials.Words.Sentence(form.Facts().Label).TrimEnd('.')} show {form.Facts().Low} to {form.Facts().High}, and the cards go to {numbers.Max()}.", Showing(numbers, other).Id());
+
+    /// <summary>A form that shows all these numbers and is not the other one.</summary>
+    public static Form Showing(IEnumerable<int> numbers, Form other) =>
+        new[] { Form.Numeral, Form.Scatter, Form.Word }.First(f => f != other && numbers.All(n => Pictures.CanDraw(f, n)));
+}

@@ -1,0 +1,26 @@
+using Allowance.Core.Asks;
+using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
+using Allowance.Core.Setups;
+
+namespace Allowance.Core.Games;
+
+/// <summary>What every game asks of its places; a frame's own table adds what it needs.</summary>
+internal abstract record Seating
+{
+    protected Seating(Setup setup)
+    {
+        var seats = Enumerable.Range(0, setup.Seats.Length).ToList();
+        Level = [.. seats.Select(setup.LevelAt)];
+        Support = [.. seats.Select(s => CommonKnobs.SupportAt(setup, s))];
+        GrownUp = [.. setup.Seats.Select(s => s.GrownUp)];
+    }
+
+    public string[] Level { get; }
+
+    public Support[] Support { get; }
+
+    public bool[] GrownUp { get; }
+
+    public int Seats => Level.Length;
+}

@@ -1,0 +1,774 @@
+using System.Numerics;
+using System.Runtime.CompilerServices;
+using System.Runtime.Intrinsics;
+using Allowance.Core.Asks;
+using Allowance.Core.Forecasts;
+using Allowance.Core.Forms;
+using Allowance.Core.Materials;
+using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
+using Allowance.Core.Setups;
+
+namespace Allowance.Core.Games;
+
+/// <summary>Lookalikes: cards of the same amounts in two forms, put together in a row, face up, or face down from memory.</summary>
+public sealed class Lookalikes : Frame
+{
+    public const string InLine = "line", FaceUp = "faceup", FaceDown = "facedown", Same = "same", Partner = "partner", Plus = "plus";
+
+    public const int MostPairs = 30;
+
+    private static readonly ChoiceKind Modes = ChoiceKind.Of((InLine, "put under its own in a row"), (FaceUp, "face up"), (FaceDown, "face down, two at a time"));
+    private static readonly ChoiceKind Relations = ChoiceKind.Of((Same, "show the same"), (Partner, "make the target"), (Plus, "are so many apart"));
+
+    public static class Knobs
+    {
+        public static readonly Knob<NumbersValue> Values = new("values", "Numbers", new NumbersKind(0, 60), NumbersValue.Range(1, 6), Belongs.Range, Scope.Table, "deck", "The numbers on the cards of the first form.", KnobRole.Numbers);
+        public static readonly OpenKnob<WholeValue> Pairs = new("pairs", "Pairs", new WholeKind(1, MostPairs), Belongs.Length, Scope.Table, "cards", "How many pairs are used, spread over the numbers; all of them where it is left open.");
+        public static readonly Knob<ChoiceValue> FormA = new("formA", "One card shows", CommonKnobs.CardForms, CommonKnobs.CardForms["numeral"], Belongs.Form, Scope.Table, "cards", "The form of the first card of a pair.");
+        public static readonly OpenKnob<ChoiceValue> FormB = new("formB", "The other shows", CommonKnobs.CardForms, Belongs.Form, Scope.Table, "cards", "The form of the second card of a pair.");
+        public static readonly Knob<ChoiceValue> Mode = new("mode", "Way of playing", Modes, Modes[FaceUp], Belongs.RuleLevel, Scope.Table, "centre", "Put in order, face up, or from memory.");
+        public static readonly Knob<ChoiceValue> Relation = new("relation", "Two that", Relations, Relations[Same], Belongs.RuleLevel, Scope.Table, "centre", "What two cards must have to do with each other.");
+        public static readonly Knob<WholeValue> Target = new("target", "Target", new WholeKind(1, 60), new WholeValue(10), Belongs.Range, Scope.Table, "centre", "What partners make together.", KnobRole.Target);
+        public static readonly Knob<WholeValue> Plus = new("plus", "How many apart", new WholeKind(1, 20), new WholeValue(1), Belongs.Range, Scope.Table, "centre", "The second card shows so many more.");
+        public static readonly Knob<FlagValue> Again = new("again", "Keep and go on", new FlagKind(), new FlagValue(true), Belongs.Length, Scope.Table, "centre", "Face down: whoever finds a pair turns again.");
+        public static readonly Knob<FlagValue> TwoBacks = new("twoBacks", "Two backs", new FlagKind(), new FlagValue(false), Belongs.Length, Scope.Table, "cards", "Face down: a back of its own for each form, so that one of each is turned.");
+        public static readonly Knob<MemoryValue> Memory = new("memory", "Remembers", new MemoryKind(), new MemoryValue(4), Belongs.Support, Scope.Both, "place", "Face down, for the forecast: nothing, everything, or the cards seen last.");
+        public static readonly OpenKnob<RangeValue> Range = CommonKnobs.Range(60);
+        public static readonly Knob<ChoiceValue> Winning = CommonKnobs.Winning("most cards", "all together find them all");
+    }
+
+    public override FrameData Data { get; } = new(
+        "lookalikes", "Lookalikes", Family.Seeing, "Find the same amount in another form.", "It ends when all pairs are found.", 1, 8,
+        [Knobs.Values, Knobs.Pairs, Knobs.FormA, Knobs.FormB, Knobs.Mode, Knobs.Relation, Knobs.Target, Knobs.Plus, Knobs.Again, Knobs.TwoBacks, Knobs.Memory, Knobs.Range, CommonKnobs.Support, CommonKnobs.First, Knobs.Winning],
+        [
+            Rung("line", "In a row", "Lay the numerals in order and put each picture under its own.", InLine, Same),
+            Rung("faceup", "Face up", "Find two that show the same.", FaceUp, Same),
+            Rung("facedown", "Face down", "Turn two; keep them if they show the same.", FaceDown, Same),
+            Rung("partner", "Partners of a target", "Find two that make the target.", null, Partner),
+            Rung("plus", "So many more", "Find a card and the one that shows so many more.", null, Plus),
+        ],
+        "faceup", [AskKind.Match, AskKind.Part, AskKind.On]);
+
+    private static Level Rung(string id, string label, string says, string? mode, string relation)
+    {
+        var suggests = new List<(Knob, KnobValue)>();
+        if (mode is null) suggests.Add((Knobs.Mode, Modes[FaceDown]));
+        if (relation == Partner) suggests.Add((Knobs.Values, NumbersValue.Range(1, 9)));
+        (Knob, KnobValue) related = (Knobs.Relation, Relations[relation]);
+        return Level.Fixed(id, label, says, mode is null ? [related] : [related, (Knobs.Mode, Modes[mode])], [.. suggests]);
+    }
+
+    protected override IReadOnlyList<Problem> Refusals(Setup setup)
+    {
+        var problems = new List<Problem>();
+        var table = new LookalikesTable(setup);
+        for (int i = 0; i < setup.Seats.Length; i++)
+            foreach (var (knob, value) in setup.Against(i))
+                problems.Add(new($"players[{i}].allowance.level", $"\"{setup.Frame.Level(setup.Seats[i].Level)!.Label}\" is played {value}, but this table plays {setup.Get(knob)}.", setup.LevelId));
+        if (table.FormA == table.FormB)
+            problems.Add(new("table.formB", $"Both cards of a pair would show {table.FormA.Facts().Label}; the second needs another form.", CommonKnobs.Showing(table.Numbers, table.FormA).Id()));
+        int[] first = [.. table.Numbers], second = [.. table.Numbers.Select(table.MateOf)];
+        if (CommonKnobs.TooShort("formA", table.FormA, first, table.FormB) is { } shortA) problems.Add(shortA);
+        if (CommonKnobs.TooShort("formB", table.FormB, second, table.FormA) is { } shortB) problems.Add(shortB);
+        if (table.Possible.Count == 0)
+            problems.Add(new("table.values", $"No number of these has a partner that makes {table.Target}.", new NumbersKind(0, 60).FromLink($"1-{Math.Max(3, table.Target - 1)}", "", [])!.ToJson()));
+        else if (table.Wanted > table.Possible.Count)
+            problems.Add(new("table.pairs", $"{table.Wanted} pairs need as many numbers, and there are {table.Possible.Count}.", table.Possible.Count));
+        return [.. problems.DistinctBy(p => p.Path)];
+    }
+
+    protected internal override Game Compile(Setup setup)
+    {
+        var table = new LookalikesTable(setup);
+        return table.Mode switch
+        {
+            InLine => new Game<LookalikesRules<InARow>, LookalikesState>(setup, new(table)),
+            FaceDown when table.TwoBacks => new Game<LookalikesRules<FromMemoryByForm>, LookalikesState>(setup, new(table)),
+            FaceDown => new Game<LookalikesRules<FromMemory>, LookalikesState>(setup, new(table)),
+            _ => new Game<LookalikesRules<AllOpen>, LookalikesState>(setup, new(table)),
+        };
+    }
+
+    public override IReadOnlyList<Need> Needs(Setup setup) => [new("cards", 2 * new LookalikesTable(setup).Numbers.Count)];
+
+    public override IReadOnlyList<string> GetReady(Setup setup)
+    {
+        var table = new LookalikesTable(setup);
+        return
+        [
+            $"{Words.Count(table.Numbers.Count, "card")} as {table.FormA.Facts().Label}: {Words.List(table.Numbers.Select(n => n.ToString()))}.",
+            $"{Words.Count(table.Numbers.Count, "card")} as {table.FormB.Facts().Label}: {Words.List(table.Numbers.Select(table.MateOf).Order().Select(n => n.ToString()))}.",
+            .. table.TwoBacks && table.Mode == FaceDown ? ["The two kinds need different backs."] : Array.Empty<string>(),
+        ];
+    }
+
+    protected internal override Facts ExactFacts(Setup setup, Behaviour behaviour, Spending spending)
+    {
+        var facts = new Facts();
+        var table = new LookalikesTable(setup);
+        int pairs = table.Numbers.Count;
+        facts["pairs"] = new NumberFact(pairs);
+        facts.AimReached = 1;
+        if (setup.Get(Knobs.Mode).Id != FaceDown || setup.Seats.Length > 1) return facts;
+        double? flips = setup.At(0, Knobs.Memory).Span switch
+        {
+            MemoryValue.Nothing => MemoryFacts.WithNone(pairs, table.TwoBacks),
+            MemoryValue.Everything => MemoryFacts.WithAll(pairs, table.TwoBacks),
+            _ => null,
+        };
+        if (flips is not { } mean) return facts;
+        facts["flipsMean"] = new NumberFact(mean);
+        facts["turnsMean"] = new NumberFact(table.Again ? mean - pairs + 1 : mean);
+        return facts;
+    }
+
+    protected internal override IReadOnlyList<string> SimulatedFacts(Setup setup) => setup.Get(Knobs.Mode).Id == FaceDown ? ["flipsMean", "turnsMean"] : [];
+
+    protected internal override (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn, Spending spending) => facts.Find("flipsMean") is NumberFact flips
+        ? ("From memory", $"About {flips.Value:0.0} flips, two cards each, until all pairs are found{(flips.Simulated ? $" (± {flips.Error:0.0}, played)" : ", counted exactly")}.") : null;
+
+    /// <summary>Where a pair goes on, every turn but the last ends with a flip that found nothing, and every pair is one flip.</summary>
+    protected internal override double FromTurns(Setup setup, string fact, double turns)
+    {
+        var table = new LookalikesTable(setup);
+        return fact == "flipsMean" && table.Again ? turns - 1 + table.Numbers.Count : turns;
+    }
+
+    public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat) => Steps(setup, seat, Knobs.Values);
+
+    public override IReadOnlyList<string> Audit(Setup setup)
+    {
+        var table = new LookalikesTable(setup);
+        int without = setup.Get(Knobs.Values).Numbers.Count - table.Possible.Count;
+        return without > 0 ? [$"{Words.Count(without, "number")} of these has no partner that makes {table.Target}, and stays in the box."] : [];
+    }
+
+    public override KnobValue? LeftOpen(Setup setup, Knob knob) => knob.Id switch
+    {
+        "formB" => CommonKnobs.CardForms[new LookalikesTable(setup).FormB.Id()],
+        "pairs" => new WholeValue(new LookalikesTable(setup).Numbers.Count),
+        _ => null,
+    };
+
+    public override bool Matters(Setup setup, Knob knob) => knob.Id switch
+    {
+        "target" => setup.Get(Knobs.Relation).Id == Partner,
+        "plus" => setup.Get(Knobs.Relation).Id == Plus,
+        "again" or "twoBacks" or "memory" => setup.Get(Knobs.Mode).Id == FaceDown,
+        _ => true,
+    };
+
+    public override string Summary(Setup setup)
+    {
+        var table = new LookalikesTable(setup);
+        string what = table.Relation switch { Partner => $"two that make {table.Target}", Plus => $"a card and {table.Plus} more", _ => "two that show the same" };
+        return $"{what}, {setup.Get(Knobs.Mode)}";
+    }
+}
+
+/// <summary>Exact means of face-down pairs for one player. A flip is two cards turned.</summary>
+public static class MemoryFacts
+{
+    /// <summary>Remembering nothing: with r pairs left a flip finds one with chance 1/(2r − 1), or 1/r where one of each back is turned.</summary>
+    public static double WithNone(int pairs, bool twoBacks) => twoBacks ? pairs * (pairs + 1) / 2.0 : (double)pairs * pairs;
+
+    /// <summary>
+    /// Remembering everything: a known pair is taken first, else an unknown card is turned, then its known mate, else
+    /// another unknown card. A walk over the known single cards and the unknown ones.
+    /// </summary>
+    public static double WithAll(int pairs, bool twoBacks) => twoBacks ? TwoBacks(pairs) : OneBack(pairs);
+
+    private static double OneBack(int pairs)
+    {
+        // flips[k, u]: the mean with k known single cards and u unknown ones, k ≤ u.
+        var flips = new double[2 * pairs + 3, 2 * pairs + 1];
+        for (int u = 1; u <= 2 * pairs; u++)
+            for (int k = Math.Min(u, pairs); k >= 0; k--)
+            {
+                if ((u - k) % 2 != 0) continue;
+                double known = (double)k / u, mean = known * (k > 0 ? 1 + flips[k - 1, u - 1] : 0);
+                if (u > k)
+                {
+                    double fresh = 0;
+                    if (u > 1)
+                    {
+                        fresh += 1.0 / (u - 1) * (1 + flips[k, u - 2]);
+                        if (k > 0) fresh += (double)k / (u - 1) * (2 + flips[k, u - 2]);
+                        if (u - k - 2 > 0) fresh += (double)(u - k - 2) / (u - 1) * (1 + flips[k + 2, u - 2]);
+                    }
+                    mean += (1 - known) * fresh;
+                }
+                flips[k, u] = mean;
+            }
+        return flips[0, 2 * pairs];
+    }
+
+    /// <summary>With a back for each form: r pairs left, of which a and b single cards are known. The form with unknown cards is turned first, the first form before the second.</summary>
+    private static double TwoBacks(int pairs)
+    {
+        var flips = new double[pairs + 1, pairs + 2, pairs + 2];
+        for (int r = 1; r <= pairs; r++)
+            for (int a = r; a >= 0; a--)
+                for (int b = r - a; b >= 0; b--)
+                {
+                    int unknownA = r - a, unknownB = r - b;
+                    if (unknownA == 0)
+                    {
+                        // Every unknown card is the mate of a known one.
+                        flips[r, a, b] = 1 + flips[r - 1, a - 1, b];
+                        continue;
+                    }
+                    double mean = b > 0 ? (double)b / unknownA * (1 + flips[r - 1, a, b - 1]) : 0;
+                    double fresh = 1.0 / unknownB * (1 + flips[r - 1, a, b]);
+                    if (a > 0) fresh += (double)a / unknownB * (2 + flips[r - 1, a, b]);
+                    int rest = unknownB - 1 - a;
+                    if (rest > 0) fresh += (double)rest / unknownB * (1 + flips[r, a + 1, b + 1]);
+                    flips[r, a, b] = mean + (double)(unknownA - b) / unknownA * fresh;
+                }
+        return flips[pairs, 0, 0];
+    }
+}
+
+/// <summary>What one setup of Lookalikes comes to: the pairs, their forms, and what each seat remembers.</summary>
+internal sealed class LookalikesTable
+{
+    public LookalikesTable(Setup setup)
+    {
+        Mode = setup.Get(Lookalikes.Knobs.Mode).Id;
+        Relation = setup.Get(Lookalikes.Knobs.Relation).Id;
+        Target = setup.Get(Lookalikes.Knobs.Target).Number;
+        Plus = setup.Get(Lookalikes.Knobs.Plus).Number;
+        Again = setup.Get(Lookalikes.Knobs.Again).On;
+        TwoBacks = setup.Get(Lookalikes.Knobs.TwoBacks).On;
+        Possible = [.. setup.Get(Lookalikes.Knobs.Values).Numbers.Where(n => MateOf(n) >= 0)];
+        Wanted = setup.Get(Lookalikes.Knobs.Pairs) is WholeValue pairs ? pairs.Number : Math.Min(Possible.Count, Lookalikes.MostPairs);
+        int used = Math.Min(Wanted, Possible.Count);
+        Numbers = [.. Enumerable.Range(0, used).Select(i => Possible[used == 1 ? 0 : i * (Possible.Count - 1) / (used - 1)])];
+        FormA = CommonKnobs.FormAt(setup, Lookalikes.Knobs.FormA);
+        FormB = CommonKnobs.SecondForm(setup, Lookalikes.Knobs.FormB, [.. Numbers.Select(MateOf)], FormA);
+        Cards = [.. Enumerable.Range(0, 2 * used).Select(c => (byte)c)];
+        FirstForm = [.. Cards.Where(c => c % 2 == 0)];
+        SecondForm = [.. Cards.Where(c => c % 2 == 1)];
+        Seats = [.. Enumerable.Range(0, setup.Seats.Length).Select(i => new LookalikesSeat(
+            setup.Seats[i].GrownUp, setup.At(i, Lookalikes.Knobs.Memory).Span,
+            [.. Enumerable.Range(0, 2 * used).Select(card => AskOf(card, CommonKnobs.SupportAt(setup, i)))]))];
+    }
+
+    public string Mode { get; }
+
+    public string Relation { get; }
+
+    public int Target { get; }
+
+    public int Plus { get; }
+
+    public Form FormA { get; }
+
+    public Form FormB { get; }
+
+    public bool Again { get; }
+
+    public bool TwoBacks { get; }
+
+    /// <summary>The numbers that have a mate, and how many pairs are wanted of them.</summary>
+    public IReadOnlyList<int> Possible { get; }
+
+    public int Wanted { get; }
+
+    /// <summary>The numbers used, one a pair, as the first form shows them.</summary>
+    public IReadOnlyList<int> Numbers { get; }
+
+    public LookalikesSeat[] Seats { get; }
+
+    /// <summary>How many cards everyone remembers; 0 where they differ, or remember nothing or everything.</summary>
+    public int Span => Seats.All(s => s.Spans && s.Memory == Seats[0].Memory) ? Seats[0].Memory : 0;
+
+    /// <summary>Cards are numbered by pairs: 2p the first form, 2p + 1 the second.</summary>
+    public byte[] Cards { get; }
+
+    public byte[] FirstForm { get; }
+
+    public byte[] SecondForm { get; }
+
+    /// <summary>What the second card of a pair shows.</summary>
+    public int MateOf(int number) => Relation switch { Lookalikes.Partner => Target - number, Lookalikes.Plus => number + Plus, _ => number };
+
+    public int NumberOf(int card) => (card & 1) == 0 ? Numbers[card >> 1] : MateOf(Numbers[card >> 1]);
+
+    public Form FormOf(int card) => (card & 1) == 0 ? FormA : FormB;
+
+    public string Label(int card) => FormOf(card) == Form.Numeral ? NumberOf(card).ToString() : $"{NumberOf(card)} as {FormOf(card).Facts().Label}";
+
+    /// <summary>What finding the mate of a card asks.</summary>
+    private Ask AskOf(int card, Support support)
+    {
+        int number = NumberOf(card);
+        var (form, other) = (FormOf(card), FormOf(card ^ 1));
+        return Relation switch
+        {
+            Lookalikes.Partner => new(AskKind.Part, Target, number, form, support),
+            Lookalikes.Plus => new(AskKind.On, Numbers[card >> 1], Plus, FormA, support),
+            _ => new(AskKind.Match, number, form, other, support),
+        };
+    }
+}
+
+/// <param name="Asks">What finding the mate asks, by the card seen first.</param>
+internal sealed record LookalikesSeat(bool GrownUp, int Memory, Ask[] Asks)
+{
+    /// <summary>The cards seen last are remembered; else nothing or everything.</summary>
+    public bool Spans => Memory is not (MemoryValue.Nothing or MemoryValue.Everything);
+}
+
+internal struct LookalikesState
+{
+    public Head Head;
+
+    /// <summary>Places turned in this turn, the first and the last; in a row, the card to be put down is <see cref="Last"/>.</summary>
+    public byte First, Last;
+
+    /// <summary>Places as bits: with a card; whose card has been seen; turned in this turn; shown from the last turn.</summary>
+    public ulong Cards, Known, Up, Shown;
+
+    /// <summary>Places whose card and its mate have both been seen.</summary>
+    public ulong Matched;
+    public EightCounts Taken;
+
+    /// <summary>The card at each place that was seen, and the place of each card.</summary>
+    public SixtyFour Places, At;
+
+    /// <summary>By place, how many other cards were seen since hers was, those that are taken too; 255 where it never was.</summary>
+    public SixtyFour Since;
+
+    /// <summary>The places whose cards were seen last, where all players remember as many.</summary>
+    public ulong Recent;
+
+    /// <summary>The cards nobody has seen; with two backs those of the first form, and those of the second.</summary>
+    public DrawPile Pile, Second;
+}
+
+/// <summary>How the cards lie. A type for each way, so that the rules are compiled for each.</summary>
+internal interface ILying
+{
+    /// <summary>In a row, in order.</summary>
+    static virtual bool Line => false;
+
+    /// <summary>Face down.</summary>
+    static virtual bool Down => false;
+
+    /// <summary>Face down with a back for each form.</summary>
+    static virtual bool TwoBacks => false;
+}
+
+internal readonly struct InARow : ILying
+{
+    static bool ILying.Line => true;
+}
+
+internal readonly struct AllOpen : ILying;
+
+internal readonly struct FromMemory : ILying
+{
+    static bool ILying.Down => true;
+}
+
+internal readonly struct FromMemoryByForm : ILying
+{
+    static bool ILying.Down => true;
+
+    static bool ILying.TwoBacks => true;
+}
+
+/// <summary>The rules of Lookalikes. Of two backs, the first form lies at the even places.</summary>
+internal readonly struct LookalikesRules<TLying>(LookalikesTable table) : IRules<LookalikesState> where TLying : struct, ILying
+{
+    private const byte Nothing = 255;
+    private const ulong EvenPlaces = 0x5555_5555_5555_5555;
+
+    private readonly LookalikesSeat[] seats = table.Seats;
+    private readonly bool again = table.Again;
+    private readonly int pairs = table.Numbers.Count;
+    private readonly bool spans = table.Seats.Any(s => s.Spans);
+
+    private readonly int span = table.Span;
+
+    public int Seats => seats.Length;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public ref Head Head(ref LookalikesState s) => ref s.Head;
+
+    public void Start(ref LookalikesState s, int first)
+    {
+        // The piles are as good as empty without being cleared.
+        s.Head = Rules.Head.At(first, seats.Length);
+        s.First = s.Last = 0;
+        s.Known = s.Up = s.Shown = s.Matched = 0;
+        ((Span<byte>)s.Since).Fill(byte.MaxValue);
+        s.Taken = default;
+        ((Span<byte>)s.Places).Fill(Nothing);
+        ((Span<byte>)s.At).Fill(Nothing);
+        s.Cards = ulong.MaxValue >> (64 - 2 * pairs);
+        if (TLying.Line) s.Pile.Fill(table.SecondForm);
+        else if (TLying.TwoBacks)
+        {
+            s.Pile.Fill(table.FirstForm);
+            s.Second.Fill(table.SecondForm);
+        }
+        else s.Pile.Fill(table.Cards);
+        s.Head.Phase = TLying.Down ? StepKind.Choice : StepKind.Chance;
+        s.Recent = Latest(in s, span);
+        EndWhereNothingIsLeft(ref s);
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int Draw(ref LookalikesState s, ref Rng rng) => TLying.TwoBacks && (s.Last & 1) == 1 ? s.Second.Draw(ref rng) : s.Pile.Draw(ref rng);
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public void Deal(ref LookalikesState s, int outcome)
+    {
+        if (TLying.TwoBacks && (s.Last & 1) == 1) s.Second.Take((byte)outcome);
+        else s.Pile.Take((byte)outcome);
+        if (TLying.Line)
+        {
+            s.Last = (byte)outcome;
+            s.Head.Phase = StepKind.Choice;
+            return;
+        }
+        int place = TLying.Down ? s.Last : BitOperations.TrailingZeroCount(~s.Known);
+        s.Places[place] = (byte)outcome;
+        s.At[outcome] = (byte)place;
+        s.Known |= 1UL << place;
+        int mate = s.At[outcome ^ 1];
+        s.Matched |= (1UL << place | 1UL << mate) & (0 - Bits.If(mate != Nothing));
+        if (TLying.Down) Turned(ref s);
+        else if (s.Pile.Count == 0) s.Head.Phase = StepKind.Choice;
+    }
+
+    public bool IsBetweenTurns(in LookalikesState s) => !TLying.Line && s.Up == 0;
+
+    public void Arrange(ref LookalikesState s, uint before)
+    {
+        s.Recent = Latest(in s, span);
+        if (!TLying.Down) return;
+        s.Up = 0;
+        s.Head.Phase = StepKind.Choice;
+    }
+
+    private static void EndWhereNothingIsLeft(ref LookalikesState s)
+    {
+        if (s.Cards == 0) s.Head.Phase = StepKind.Over;
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public Move Plain(in LookalikesState s, ref Rng rng)
+    {
+        if (!TLying.Down) return FromOpen(in s, ref rng);
+        if (TwoLie(in s)) return new(s.Up, -1, s.First);
+        if (span > 0) return Turn(in s, s.Recent, ref rng);
+        int memory = seats[s.Head.Mover].Memory;
+        return Turn(in s, memory == MemoryValue.Nothing ? 0 : memory == MemoryValue.Everything ? s.Known : Latest(in s, memory), ref rng);
+    }
+
+    public Move Best(in LookalikesState s, ref Rng rng) => !TLying.Down ? FromOpen(in s, ref rng) : TwoLie(in s) ? new(s.Up, -1, s.First) : OneByOne(Turn(in s, s.Known, ref rng));
+
+    /// <summary>A pair that is known is turned card by card at the table.</summary>
+    private static Move OneByOne(Move move) => move.Items == 0 ? move : new(0, move.First);
+
+    /// <summary>Two cards lie open that go together: they are taken.</summary>
+    private static bool TwoLie(in LookalikesState s) => (s.Up & s.Up - 1) != 0;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private static Move FromOpen(in LookalikesState s, ref Rng rng)
+    {
+        if (TLying.Line) return new(3UL << (s.Last & ~1), -1, s.Last);
+        int first = Bits.Nth(s.Cards, rng.Below(BitOperations.PopCount(s.Cards)));
+        return Pair(in s, first);
+    }
+
+    private static Move Pair(in LookalikesState s, int place) => new(1UL << place | 1UL << s.At[s.Places[place] ^ 1], -1, place);
+
+    /// <summary>The places whose cards were seen last.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private ulong Latest(in LookalikesState s, int span)
+    {
+        ulong latest = 0;
+        for (int from = 0; from < 2 * pairs; from += Vector256<byte>.Count)
+            latest |= Less(Vector256.LoadUnsafe(in s.Since[from]), span) << from;
+        return latest;
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private static ulong Less(Vector256<byte> since, int span) => Vector256.LessThan(since, Vector256.Create((byte)span)).ExtractMostSignificantBits();
+
+    /// <summary>
+    /// Turns by what is remembered: a known pair first, both cards at once; else an unknown card, then its known mate, else
+    /// another unknown one. Of two backs the first form is turned first while it has unknown cards.
+    /// </summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private static Move Turn(in LookalikesState s, ulong remembered, ref Rng rng)
+    {
+        remembered &= s.Cards;
+        if (s.Up != 0)
+        {
+            int mate = s.At[s.Places[s.First] ^ 1];
+            if (mate != Nothing && (remembered >> mate & 1) != 0) return new(0, mate);
+        }
+        else
+        {
+            // The last one is alone, or its pair was found before.
+            for (ulong matched = remembered & s.Matched; (matched & matched - 1) != 0; matched &= matched - 1)
+            {
+                int place = BitOperations.TrailingZeroCount(matched);
+                if ((remembered >> s.At[s.Places[place] ^ 1] & 1) != 0) return Pair(in s, place);
+            }
+        }
+        ulong legal = Turnable(in s), unknown = legal & ~remembered;
+        if (TLying.TwoBacks && s.Up == 0 && (unknown & EvenPlaces) != 0) unknown &= EvenPlaces;
+        ulong from = unknown != 0 ? unknown : legal;
+        return new(0, Bits.Nth(from, rng.Below(BitOperations.PopCount(from))));
+    }
+
+    /// <summary>The places that may be turned next: with two backs the second card is one of the other form.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private static ulong Turnable(in LookalikesState s)
+    {
+        ulong legal = s.Cards & ~s.Up;
+        return TLying.TwoBacks && s.Up != 0 ? legal & ((s.First & 1) == 0 ? ~EvenPlaces : EvenPlaces) : legal;
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int Asks(in LookalikesState s, Move move, Span<SeatAsk> into)
+    {
+        var seat = seats[s.Head.Mover];
+        if (seat.GrownUp || move.Items == 0) return 0;
+        into[0] = new(s.Head.Mover, seat.Asks[TLying.Line ? move.First : s.Places[move.First]]);
+        return 1;
+    }
+
+    /// <summary>A turn is told by the card that was seen first.</summary>
+    public int TurnKinds => seats.Length * 2 * pairs;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int TurnKind(in LookalikesState s, Move move) =>
+        move.Items == 0 ? -1 : s.Head.Mover * 2 * pairs + (TLying.Line ? move.First : s.Places[move.First]);
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public float DealSeconds(in LookalikesState s) => TLying.Down ? Handling.LookalikesTurnUp : Handling.LookalikesDeal;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public float MoveSeconds(in LookalikesState s, Move move) => move.Items == 0 ? 0 : Handling.LookalikesTake;
+
+    public bool Seeking(in LookalikesState s, Move move) => !TLying.Line;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public void Apply(ref LookalikesState s, Move move, Answered answered)
+    {
+        s.Shown = 0;
+        if (move.Pick >= 0)
+        {
+            TurnOver(ref s, move.Pick);
+            return;
+        }
+        if (TLying.Down && move.Items != 0 && s.Up == 0)
+        {
+            // She knows both, and turns one after the other.
+            s.Up = move.Items;
+            (s.First, s.Last) = ((byte)move.First, s.At[s.Places[move.First] ^ 1]);
+            if (spans)
+            {
+                Remember(ref s, s.First);
+                Remember(ref s, s.Last);
+            }
+        }
+        if (move.IsPass || !answered.All && !TLying.Line)
+        {
+            s.Shown = s.Up;
+            EndTurn(ref s);
+            return;
+        }
+        s.Taken[s.Head.Mover] += 2;
+        s.Cards &= ~move.Items;
+        s.Known &= ~move.Items;
+        if (TLying.Line)
+        {
+            s.Head.Phase = StepKind.Chance;
+            EndTurn(ref s);
+        }
+        else if (TLying.Down && again && s.Cards != 0) s.Up = 0;
+        else EndTurn(ref s);
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private static void EndTurn(ref LookalikesState s)
+    {
+        s.Head.Turns++;
+        s.Head.NextMover();
+        s.Up = 0;
+        EndWhereNothingIsLeft(ref s);
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private void TurnOver(ref LookalikesState s, int place)
+    {
+        if (s.Up == 0) s.First = (byte)place;
+        s.Last = (byte)place;
+        s.Up |= 1UL << place;
+        if ((s.Known >> place & 1) != 0) Turned(ref s);
+        else s.Head.Phase = StepKind.Chance;
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private void Turned(ref LookalikesState s)
+    {
+        s.Head.Phase = StepKind.Choice;
+        if (spans) Remember(ref s, s.Last);
+        if (s.First == s.Last || s.Places[s.First] == (s.Places[s.Last] ^ 1)) return;
+        s.Shown = s.Up;
+        EndTurn(ref s);
+    }
+
+    /// <summary>What was seen since this card was last seen is now one card longer ago.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private void Remember(ref LookalikesState s, byte place)
+    {
+        // No number is written by itself: the next one to read them all at once would wait for it.
+        var mine = Vector256.Create(s.Since[place]);
+        s.Recent = 0;
+        for (int from = 0; from < 2 * pairs; from += Vector256<byte>.Count)
+        {
+            var since = Vector256.LoadUnsafe(ref s.Since[from]);
+            var here = Vector256.Equals(Vector256<byte>.Indices, Vector256.Create((byte)(place - from)));
+            since = Vector256.AndNot(since - Vector256.LessThan(since, mine), here);
+            since.StoreUnsafe(ref s.Since[from]);
+            s.Recent |= Less(since, span) << from;
+        }
+    }
+
+    public int Points(in LookalikesState s, int seat) => s.Taken[seat];
+
+    public bool AimReached(in LookalikesState s) => s.Cards == 0;
+
+    public int Left(in LookalikesState s) => BitOperations.PopCount(s.Cards);
+
+    public IReadOnlyList<Possible> Possibilities(in LookalikesState s)
+    {
+        var cards = TLying.TwoBacks && (s.Last & 1) == 1 ? s.Second.Cards : s.Pile.Cards;
+        return [.. cards.Order().Select(Possible)];
+    }
+
+    private Possible Possible(byte card) => new(card, 1, table.Label(card));
+
+    public bool IsLegal(in LookalikesState s, Move move)
+    {
+        if (s.Head.Phase != StepKind.Choice) return false;
+        if (TLying.Line) return move.Pick < 0 && move.Items == 3UL << (s.Last & ~1) && move.First == s.Last;
+        if (TLying.Down)
+        {
+            if (TwoLie(in s)) return move.Pick < 0 && move.Items == s.Up;
+            if (move.IsPass) return s.Up == 0;
+            if (move.Items != 0) return s.Up == 0 && move.First is >= 0 and < 64 && (s.Matched & s.Cards & 1UL << move.First) != 0 && move == Pair(in s, move.First);
+            return move.Pick is >= 0 and < 64 && (Turnable(in s) >> move.Pick & 1) != 0;
+        }
+        if (move.IsPass) return true;
+        return move.Pick < 0 && move.First is >= 0 and < 64 && (s.Cards >> move.First & 1) != 0 && move.Items == Pair(in s, move.First).Items;
+    }
+
+    public IReadOnlyList<Move> Moves(in LookalikesState s)
+    {
+        var state = s;
+        if (s.Head.Phase != StepKind.Choice) return [];
+        if (TLying.Line) return [new(3UL << (s.Last & ~1), -1, s.Last)];
+        if (!TLying.Down) return [.. Set(s.Cards).Where(i => (state.Places[i] & 1) == 0).Select(i => Pair(in state, i))];
+        return TwoLie(in s) ? [new(s.Up, -1, s.First)] : [.. Set(Turnable(in s)).Select(i => new Move(0, i))];
+    }
+
+    private static IEnumerable<int> Set(ulong bits) => Enumerable.Range(0, 64).Where(i => (bits >> i & 1) != 0);
+
+    public Tapped Read(in LookalikesState s, IReadOnlyList<int> items)
+    {
+        if (items.Count == 0) return Tapped.NeedsMore;
+        ulong cards = s.Cards;
+        if (TLying.Line)
+        {
+            int wanted = s.Last | 1;
+            return items[^1] == wanted || items[^1] == wanted - 1 ? Tapped.As(new(3UL << (s.Last & ~1), -1, s.Last)) : Tapped.No("That is another one. Look again together.");
+        }
+        if (items.Any(i => i is < 0 or > 63 || (cards >> i & 1) == 0)) return Tapped.No("There is no card at that place.");
+        if (TLying.Down)
+        {
+            var pick = TwoLie(in s) ? new Move(s.Up, -1, s.First) : new Move(0, items[0]);
+            return IsLegal(in s, pick) ? Tapped.As(pick) : Tapped.No(s.Up >> items[0] % 64 is var up && (up & 1) != 0 ? "That card is turned already." : "Turn one with the other back.");
+        }
+        if (items.Count < 2) return Tapped.NeedsMore;
+        var move = new Move(items.Aggregate(0UL, (bits, i) => bits | 1UL << i), -1, items[0]);
+        return IsLegal(in s, move) ? Tapped.As(move) : Tapped.No($"{table.Label(s.Places[items[0]])} and {table.Label(s.Places[items[1]])} do not go together. Look again together.");
+    }
+
+    public IReadOnlyList<Zone> Zones(in LookalikesState s)
+    {
+        bool choosing = s.Head.Phase == StepKind.Choice;
+        var scores = new List<Item>();
+        for (int i = 0; i < seats.Length; i++) scores.Add(new(i, s.Taken[i], Form.Numeral, ItemState.Up, false));
+        var zones = new List<Zone>();
+        if (TLying.Line && choosing) zones.Add(new(ZoneKind.Stage, "The card to put down", 1, 1, [new(s.Last, table.NumberOf(s.Last), table.FormOf(s.Last), ItemState.Up, false)]));
+        int columns = TLying.Line ? pairs : Columns(2 * pairs);
+        zones.Add(new(ZoneKind.Grid, TLying.Line ? "The row" : "Cards on the table", (2 * pairs + columns - 1) / columns, columns, TLying.Line ? Row(in s, choosing) : Laid(in s, choosing)));
+        zones.Add(new(ZoneKind.Scores, "Cards taken", 1, seats.Length, scores));
+        return zones;
+    }
+
+    /// <summary>Above the numbers in order, below what was put under them. Items bear the numbers of their cards.</summary>
+    private List<Item> Row(in LookalikesState s, bool choosing)
+    {
+        var row = new List<Item>();
+        for (int i = 0; i < 2 * pairs; i++)
+        {
+            int card = i < pairs ? 2 * i : 2 * (i - pairs) + 1;
+            bool waits = (s.Cards >> card & 1) != 0, shown = (card & 1) == 0 || !waits;
+            row.Add(new(card, shown ? table.NumberOf(card) : -1, table.FormOf(card), shown ? ItemState.Up : ItemState.Marked, choosing && waits));
+        }
+        return row;
+    }
+
+    private List<Item> Laid(in LookalikesState s, bool choosing)
+    {
+        bool two = TLying.Down && BitOperations.PopCount(s.Up) == 2;
+        ulong legal = two ? s.Up : TLying.Down ? Turnable(in s) : s.Cards, open = s.Cards & s.Known & (TLying.Down ? s.Up | s.Shown : ulong.MaxValue);
+        var laid = new List<Item>();
+        for (int i = 0; i < 2 * pairs; i++)
+        {
+            bool there = (s.Cards >> i & 1) != 0, up = (open >> i & 1) != 0;
+            var back = !TLying.TwoBacks ? Form.None : (i & 1) == 0 ? table.FormA : table.FormB;
+            laid.Add(new(i, up ? table.NumberOf(s.Places[i]) : -1, up ? table.FormOf(s.Places[i]) : back, !there ? ItemState.Gone : up ? ItemState.Up : ItemState.Down, choosing && there && (legal >> i & 1) != 0));
+        }
+        return laid;
+    }
+
+    /// <summary>As near to a square as can be, rather wide than high.</summary>
+    private static int Columns(int cards)
+    {
+        int columns = (int)Math.Ceiling(Math.Sqrt(cards));
+        while (cards % columns != 0 && columns < cards && columns < 10) columns++;
+        return Math.Min(10, columns);
+    }
+
+    public string Says(in LookalikesState s) => (s.Head.Phase, table.Relation) switch
+    {
+        (StepKind.Over, _) => "All pairs are found.",
+        (StepKind.Chance, _) => TLying.Line ? "Take the next card." : TLying.Down ? "Turn up a card." : "Lay out the cards.",
+        _ when TLying.Line => "Put it under its own.",
+        _ when TLying.Down => BitOperations.PopCount(s.Up) switch { 0 => "Turn two cards.", 1 => "Turn one more.", _ => "A pair: keep it." },
+        (_, Lookalikes.Partner) => $"Find two that make {table.Target}.",
+        (_, Lookalikes.Plus) => $"Find a card and {table.Plus} more.",
+        _ => "Find two that show the same.",
+    };
+
+    public string Tells(in LookalikesState before, Move move, bool found)
+    {
+        if (move.IsPass) return "found nothing this time";
+        if (move.Items == 0) return "turned a card";
+        int first = TLying.Line ? move.First : before.Places[move.First];
+        return $"{(!found ? "passed by" : TLying.Line ? "put down" : "took")} {table.Label(first)} and {table.Label(first ^ 1)}";
+    }
+}

@@ -1,0 +1,45 @@
+using System.Numerics;
+using System.Runtime.CompilerServices;
+using System.Runtime.Intrinsics.X86;
+
+namespace Allowance.Core.Numbers;
+
+/// <summary>Choosing among bits.</summary>
+internal static class Bits
+{
+    /// <summary>1 or 0, without a branch: what cards show is hard to foretell.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public static ulong If(bool holds) => (ulong)Unsafe.BitCast<bool, byte>(holds);
+
+    /// <summary>The larger of two numbers that are less than 2³¹ apart, without a branch.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public static int Max(int a, int b) => a - (a - b & a - b >> 31);
+
+    /// <summary>The smaller of two numbers that are less than 2³¹ apart, without a branch.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public static int Min(int a, int b) => b + (a - b & a - b >> 31);
+
+    /// <summary>The position of the n-th set bit, counted from 0.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public static int Nth(ulong bits, int n)
+    {
+        if (Bmi2.X64.IsSupported) return BitOperations.TrailingZeroCount(Bmi2.X64.ParallelBitDeposit(1UL << n, bits));
+        for (; n > 0; n--) bits &= bits - 1;
+        return BitOperations.TrailingZeroCount(bits);
+    }
+}
+
+/// <summary>Up to eight numbers below 128 in one register, the largest first.</summary>
+internal static class Lanes
+{
+    /// <summary>Puts a number among those that lie already.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public static ulong Insert(ulong lanes, int number)
+    {
+        // Numbers stay below 128, so the top bit of each byte of the difference tells whether the lane is larger.
+        ulong larger = (((ulong)(number | 128) * 0x0101_0101_0101_0101) - lanes & 0x8080_8080_8080_8080) ^ 0x8080_8080_8080_8080;
+        int at = 8 * BitOperations.PopCount(larger);
+        ulong below = (1UL << at) - 1;
+        return lanes & below | (ulong)number << at | (lanes & ~below) << 8;
+    }
+}

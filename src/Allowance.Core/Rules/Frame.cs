@@ -1,0 +1,125 @@
+using Allowance.Core.Asks;
+using Allowance.Core.Materials;
+using Allowance.Core.Numbers;
+using Allowance.Core.Setups;
+
+namespace Allowance.Core.Rules;
+
+/// <summary>A game whose rules stay while its content changes. One file a frame; <c>docs/adding-a-frame.md</c> is the way in.</summary>
+public abstract class Frame
+{
+    public abstract FrameData Data { get; }
+
+    /// <summary>Checks a setup whose knobs are within their ranges by the rules of this frame.</summary>
+    /// <returns>It, ready for everything that plays; null with the problems where the rules refuse it.</returns>
+    public Playable? Check(Setup setup, out IReadOnlyList<Problem> problems)
+    {
+        problems = Refusals(setup);
+        return problems.Count == 0 ? new(this, setup) : null;
+    }
+
+    public Playable? Check(Setup setup) => Check(setup, out _);
+
+    /// <summary>What the rules refuse, each with the nearest that works.</summary>
+    protected abstract IReadOnlyList<Problem> Refusals(Setup setup);
+
+    /// <summary>Points are things that players have taken, and stand beside their names.</summary>
+    public virtual bool ShowsPoints => true;
+
+    /// <summary>Makes a setup ready for play.</summary>
+    protected internal abstract Game Compile(Setup setup);
+
+    /// <summary>The same, where a caller chooses by what is believed of the players; null where nothing is known of them.</summary>
+    protected internal virtual Game Compile(Setup setup, IAnswers? beliefs) => Compile(setup);
+
+    /// <summary>A caller leads: with real things, too, the app calls and keeps the turn.</summary>
+    public virtual bool IsCalled => false;
+
+    /// <summary>Who is quickest takes it; only where a clock is liked.</summary>
+    public virtual bool IsRace(Setup setup) => false;
+
+    public abstract IReadOnlyList<Need> Needs(Setup setup);
+
+    /// <summary>What to do before the game, a sentence each.</summary>
+    public abstract IReadOnlyList<string> GetReady(Setup setup);
+
+    /// <summary>The exact facts of a setup, and the exact distribution of turns where there is one.</summary>
+    /// <param name="behaviour">How the players behave, where a fact hangs on their choices.</param>
+    /// <exception cref="BudgetSpentException">They take longer than there is time; see <see cref="PlayedFacts"/>.</exception>
+    protected internal abstract Facts ExactFacts(Setup setup, Behaviour behaviour, Spending spending);
+
+    /// <summary>The same facts by games that are played, with their errors; for frames whose exact answer may take too long.</summary>
+    protected internal virtual Facts PlayedFacts(Setup setup, Behaviour behaviour, Spending spending) => ExactFacts(setup, behaviour, Spending.Unlimited);
+
+    /// <summary>One figure where all places have the same; a list in seat order where they differ.</summary>
+    protected static Fact PerSeat(Setup setup, Func<int, Fact> fact)
+    {
+        var all = Enumerable.Range(0, setup.Seats.Length).Select(fact).ToList();
+        return all.Select(f => f.ToJson().ToJsonString()).Distinct().Count() == 1 ? all[0] : new ListFact(all);
+    }
+
+    /// <summary>The facts that the simulation fills in where they are not among the exact ones.</summary>
+    protected internal abstract IReadOnlyList<string> SimulatedFacts(Setup setup);
+
+    /// <summary>Its facts in a sentence or two, under a heading, for those who would rather read than look at figures.</summary>
+    /// <param name="secondsATurn">How long a turn takes at this table; 0 where that is not known.</param>
+    /// <exception cref="BudgetSpentException">That takes longer than there is time.</exception>
+    protected internal virtual (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn, Spending spending) => null;
+
+    /// <summary>How far each roll gets along a line, for those who would rather look; one for each way of going along it.</summary>
+    /// <exception cref="BudgetSpentException">That takes longer than there is time.</exception>
+    protected internal virtual IReadOnlyList<Journey> Journeys(Setup setup, Spending spending) => [];
+
+    /// <summary>Where the choices of the first roll lead, in a game of choosing.</summary>
+    protected internal virtual ChoiceTree? Choices(Setup setup) => null;
+
+    /// <summary>Whose journey it is: places that go along the line in the same way are told together.</summary>
+    protected static IEnumerable<(int Seat, string Whose)> Apart<T>(Setup setup, Func<int, T> way) where T : notnull
+    {
+        var groups = Enumerable.Range(0, setup.Seats.Length).GroupBy(way).ToList();
+        return groups.Select(g => (g.First(), groups.Count == 1 ? "" : Words.List(g.Select(setup.Who))));
+    }
+
+    /// <summary>What many a family has time for, in seconds; frames tell how to fill it.</summary>
+    protected const double TenMinutes = 600;
+
+    /// <summary>The mean of a simulated fact of this frame that follows from a number of turns.</summary>
+    protected internal virtual double FromTurns(Setup setup, string fact, double turns) => throw new InvalidOperationException($"{fact} does not follow from turns.");
+
+    /// <summary>Whether a knob changes anything in this setup; others are neither shown nor tried.</summary>
+    public virtual bool Matters(Setup setup, Knob knob) => true;
+
+    /// <summary>What a knob that is left open comes to in this setup; null where it stays open.</summary>
+    public virtual KnobValue? LeftOpen(Setup setup, Knob knob) => null;
+
+    /// <summary>What is played, in a few words: "make 10, face up".</summary>
+    public abstract string Summary(Setup setup);
+
+    /// <summary>What is played at one place, in a few words.</summary>
+    public virtual string Summary(Setup setup, int seat) => setup.Seats[seat].Level is { } own ? setup.Frame.Level(own)!.Label.ToLowerInvariant() : "";
+
+    /// <summary>The same with her own dice and her head start, where she has them.</summary>
+    protected static string OwnDice(Setup setup, int seat, string plays) => string.Join(", ", new[]
+    {
+        plays,
+        setup.Frame.Knob(KnobRole.Dice) is { } dice && setup.Seats[seat].Allowance.GetValueOrDefault(dice.Id) is { } own ? own.Says() : "",
+        setup.At<WholeValue>(seat, KnobRole.HeadStart) is { Number: > 0 and var ahead } ? $"{ahead} ahead" : "",
+    }.Where(p => p.Length > 0));
+
+    /// <summary>The smallest steps of range for a seat, up and down: what she works with, and the things that follow from it.</summary>
+    public abstract IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat);
+
+    /// <summary>Neighbouring values of a knob: for a place where it can have its own and others sit there too, else for the table.</summary>
+    protected static IReadOnlyList<SingleChange> Steps(Setup setup, int seat, Knob knob) =>
+        [.. knob.Kind.Neighbours(setup.At(seat, knob)!).Select(v => Turned(setup, seat, knob, v))];
+
+    protected static SingleChange Turned(Setup setup, int seat, Knob knob, KnobValue value)
+    {
+        bool own = knob.Scope.HasFlag(Scope.Seat) && setup.Seats.Length > 1;
+        return new($"{knob.Label.ToLowerInvariant()}: {value} instead of {setup.At(seat, knob)}", knob.Belongs,
+            own ? setup.WithSeat(seat, setup.Seats[seat].With(knob, value)) : setup.WithSeat(seat, setup.Seats[seat].With(knob, null)).With(knob, value));
+    }
+
+    /// <summary>Remarks on a setup that can be played and yet is hardly meant, in words.</summary>
+    public abstract IReadOnlyList<string> Audit(Setup setup);
+}

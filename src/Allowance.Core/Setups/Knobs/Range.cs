@@ -1,0 +1,57 @@
+using System.Collections.Immutable;
+using System.Text.Json;
+using System.Text.Json.Nodes;
+using Allowance.Core.Forms;
+using Allowance.Core.Materials;
+using Allowance.Core.Numbers;
+
+namespace Allowance.Core.Setups;
+
+public sealed record RangeValue(NumberRange Range) : KnobValue
+{
+    public override string ToLink() => $"{Range.Low}-{Range.High}";
+
+    public override JsonNode ToJson() => new JsonArray(Range.Low, Range.High);
+
+    public override string Says() => Range.ToString();
+}
+
+/// <summary>A range of numbers.</summary>
+public sealed record RangeKind(int Least, int Most) : KnobKind
+{
+    public override string Says => $"[low, high], {Least}–{Most}";
+
+    public override JsonObject Schema => Schemas.Pair(Least, Most);
+
+    public override Field Field => new PairField(Least, Most, [("low", "from", v => ((RangeValue)v).Range.Low), ("high", "to", v => ((RangeValue)v).Range.High)]);
+
+    public override string? FromFields(Func<string, string?> part) => part("low") is { Length: > 0 } low && part("high") is { Length: > 0 } high ? $"{low}-{high}" : null;
+
+    public override KnobValue Sample(ref Rng rng)
+    {
+        int low = Least + rng.Below(Math.Min(9, Most - Least + 1));
+        return new RangeValue(new(low, low + rng.Below(Math.Min(9, Most - low + 1))));
+    }
+
+    public override KnobValue? FromJson(JsonElement json, string path, List<Problem> problems) =>
+        json.ValueKind == JsonValueKind.Array && json.GetArrayLength() == 2
+        && json[0].ValueKind == JsonValueKind.Number && json[1].ValueKind == JsonValueKind.Number
+        && json[0].TryGetInt32(out int low) && json[1].TryGetInt32(out int high)
+            ? Check(low, high, path, problems)
+            : Refuse(problems, path, "A range is written [low, high], for example [0, 10].", new JsonArray(0, 10));
+
+    public override KnobValue? FromLink(string text, string path, List<Problem> problems)
+    {
+        var parts = text.Split('-');
+        return parts.Length == 2 && int.TryParse(parts[0], out int low) && int.TryParse(parts[1], out int high)
+            ? Check(low, high, path, problems)
+            : Refuse(problems, path, "A range is written low-high, for example 0-10.", "0-10");
+    }
+
+    private KnobValue? Check(int low, int high, string path, List<Problem> problems)
+    {
+        if (low <= high && low >= Least && high <= Most) return new RangeValue(new(low, high));
+        int a = Math.Clamp(Math.Min(low, high), Least, Most), b = Math.Clamp(Math.Max(low, high), Least, Most);
+        return Refuse(problems, path, $"A range runs upwards within {Least} to {Most}.", new JsonArray(a, b));
+    }
+}
