@@ -149,12 +149,25 @@ public sealed class SittingLog(Database database)
             case Noted noted when players[noted.Seat] is { } player && Ask.Parse(noted.Ask, out _) is { } ask:
                 var seen = noted.Outcome is { } outcome ? Seen.How((Outcome)outcome) : Seen.NotWatched(noted.Right);
                 long note = Observations.Insert(connection, transaction, player, new(e.At, ask, seen, noted.Shown / 1000.0, noted.Shown is null ? Source.Table : Source.Glimpse), new(id, noted.Turn, number));
+                // What was put right in the logbook meanwhile is put right again.
                 if (noted.Replaces is { } old && note > 0)
-                    connection.Execute("update observation set replaced_by = @note where sitting_id = @id and event = @old", new { note, id, old }, transaction);
+                    connection.Execute("""
+                        with recursive chain (id) as (select id from observation where sitting_id = @id and event = @old
+                          union select o.replaced_by from observation o join chain on o.id = chain.id where o.replaced_by is not null)
+                        update observation set replaced_by = @note where id in (select id from chain) and replaced_by is null
+                        """, new { note, id, old }, transaction);
                 break;
             case Undone undone:
-                connection.Execute("update observation set void = 1 where sitting_id = @id and event >= @From", new { id, undone.From }, transaction);
-                connection.Execute("update observation set replaced_by = null where sitting_id = @id and event < @From and replaced_by in (select id from observation where sitting_id = @id and event >= @From)", new { id, undone.From }, transaction);
+                // With a note goes what put it right in the logbook, which has no event of its own; what an undone note had replaced counts again.
+                connection.Execute("""
+                    update observation set replaced_by = null where sitting_id = @id and coalesce(event, -1) < @From
+                      and replaced_by in (select id from observation where sitting_id = @id and event >= @From)
+                    """, new { id, undone.From }, transaction);
+                connection.Execute("""
+                    with recursive undone (id) as (select id from observation where sitting_id = @id and event >= @From
+                      union select o.replaced_by from observation o join undone on o.id = undone.id where o.replaced_by is not null)
+                    update observation set void = 1 where id in (select id from undone)
+                    """, new { id, undone.From }, transaction);
                 connection.Execute("update sitting set ended_at = null where id = @id", new { id }, transaction);
                 connection.Execute("delete from sitting_seat where sitting_id = @id and seat >= @seatsNow", new { id, seatsNow }, transaction);
                 if (players.Count > seatsNow) players.RemoveRange(seatsNow, players.Count - seatsNow);

@@ -25,7 +25,7 @@ public sealed class Tables(SittingLog log, Household household, TimeProvider clo
         var at = clock.GetLocalNow();
         long seed = at.UtcTicks & 0x7FFF_FFFF_FFFF;
         var setup = playable.Setup;
-        var sitting = new Sitting(playable, way, seed, null, household.Answers(setup));
+        var sitting = new Sitting(playable, way, seed, null, household.Answers);
         Follow(sitting);
         return log.Start(setup.Frame.Id, setup.ToLink(), way, seed, at, [.. setup.Seats.Select(PlayerAt)], [.. sitting.Events.Select(e => new NewEvent(e, at))], post);
     }
@@ -45,7 +45,7 @@ public sealed class Tables(SittingLog log, Household household, TimeProvider clo
     private OpenTable? Open(SittingHead head, IReadOnlyList<SittingEvent> events)
     {
         if (!Sitting.IsReplayed(head.RulesVersion, events) || SetupOf(head) is not { } setup || Catalogue.Check(setup) is not { } playable) return null;
-        var sitting = new Sitting(playable, head.Way, head.Seed, events, household.Answers(setup));
+        var sitting = new Sitting(playable, head.Way, head.Seed, events, household.Answers);
         // Tables on which somebody joined and that was taken back, in an older version, have kept her place.
         return new(head with { Seats = [.. head.Seats.Take(sitting.Setup.Seats.Length)] }, sitting);
     }
@@ -79,6 +79,9 @@ public sealed class Tables(SittingLog log, Household household, TimeProvider clo
         if (added.Count > 0 && !log.Append(table.Head.Id, known, post, added, table.Seats, sitting.Setup.Seats.Length)) return null;
         return table with { Head = table.Head with { EndedAt = sitting.IsStopped ? table.Head.EndedAt ?? at : null, Seats = [.. sitting.Setup.Seats.Select((s, i) => i < table.Seats.Count ? table.Seats[i] : PlayerAt(s))] } };
     }
+
+    /// <summary>A table whose log ends before what chance brings by itself is gone on with.</summary>
+    public OpenTable GoOn(OpenTable table) => table.Sitting is { DrawsItself: true, Next.Kind: StepKind.Chance } ? Append(table, null, []) ?? Find(table.Head.Id) ?? table : table;
 
     public bool WasTaken(string post) => log.WasTaken(post);
 

@@ -146,4 +146,21 @@ public class GlimpseTests
         }
         Assert.Equal(8, turns);
     }
+
+    [Fact]
+    public void A_group_of_thirty_is_asked_one_by_one_and_nobody_is_left_out()
+    {
+        var setup = Setup.Default(Catalogue.Data.First(f => f.Id == "glimpse"), [.. Enumerable.Range(0, 30).Select(_ => Seat.Child("", 6))]) with { LevelId = "howSeen" };
+        setup = setup.With("answers", ((ChoiceKind)setup.Frame.Knob("answers")!.Kind)["atOnce"]);
+        foreach (var level in setup.Frame.Levels)
+        {
+            if ((setup with { LevelId = level.Id }).Problems().Count > 0) continue;
+            var run = (setup with { LevelId = level.Id }).Ready().Compile().Start(0);
+            var rng = new Rng(1);
+            run.Deal(run.Draw(ref rng));
+            var asks = run.Asks(run.Moves[0]);
+            Assert.Equal(30, asks.Select(a => a.Seat).Distinct().Count());
+            Assert.Single(asks.GroupBy(a => a.Seat).Select(g => g.Count()).Distinct());
+        }
+    }
 }

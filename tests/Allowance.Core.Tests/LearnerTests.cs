@@ -300,4 +300,14 @@ public class LearnerTests
             Assert.Equal(left.Answer(Part(7, 1 + i % 6), Day.AddDays(i / 10)), looked.Answer(Part(7, 1 + i % 6), Day.AddDays(i / 10)));
         }
     }
+
+    [Theory]
+    [InlineData("times 4 3 2 numeral", "times 4 3 9 numeral", false)]
+    [InlineData("times 4 3 2 numeral", "times 2 4 3 numeral", true)]
+    [InlineData("times 4 3 numeral", "times 4 3 2 numeral", false)]
+    [InlineData("times 3 4 numeral", "times 4 3 numeral", true)]
+    [InlineData("join 5 3 dice", "part 8 5 numeral", true)]
+    [InlineData("join 5 3 dice", "part 8 6 numeral", false)]
+    public void A_fact_is_told_by_all_its_numbers(string one, string other, bool same) =>
+        Assert.Equal(same, ChildModel.FactKey(Ask.Parse(one, out _)!.Value) == ChildModel.FactKey(Ask.Parse(other, out _)!.Value));
 }

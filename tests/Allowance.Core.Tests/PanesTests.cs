@@ -139,7 +139,6 @@ public class PanesTests
     [InlineData("""{"values":[1,9]}""", "more", "table.values", "[1,10]")]
     [InlineData("""{"side":4,"free":true,"values":[1,20]}""", "same", "table.free", "false")]
     [InlineData("""{"relation":"plus:50"}""", "same", "table.relation", "\"same\"")]
-    [InlineData("""{"formCall":"numeral"}""", "same", "table.formCall", "\"scatter\"")]
     [InlineData("""{"values":[1,20],"formCall":"dice"}""", "same", "table.formCall", "\"scatter\"")]
     public void Refuses_with_the_nearest_that_works(string table, string level, string path, string nearest)
     {
@@ -179,5 +178,13 @@ public class PanesTests
         Assert.Equal(StepKind.Over, run.Next.Kind);
         Assert.False(run.AimReached);
         Assert.Equal(9, run.Turns);
+    }
+
+    [Fact]
+    public void A_beginner_finds_the_very_sign_that_is_called()
+    {
+        var game = Read("""{"formBoard":"numeral","formCall":"numeral"}""").Playable!.Compile().Start(0);
+        game.Deal(4);
+        Assert.All(game.Moves.SelectMany(game.Asks), a => Assert.Equal("match 4 numeral numeral", a.Ask.ToString()));
     }
 }

@@ -124,4 +124,21 @@ public class SetupFileTests
         Assert.Contains("1 card of the sixes is missing.", DeckPreparation.Of(deck.WithMissing("6", 1)).Sentences);
         Assert.Equal(43, deck.WithMissing("6", 1).Cards);
     }
+
+    [Fact]
+    public void What_is_remembered_may_stand_with_the_forecast()
+    {
+        static Setup Read(string more) => Catalogue.Read("""{"format":"allowance-setup/1","game":"lookalikes","level":"facedown",""" + more + "}").Playable!.Setup;
+        Assert.Equal("perfect", Read(""" "forecast":{"memory":"perfect"} """).At(0, "memory")!.ToLink());
+        Assert.Equal("2", Read(""" "players":[{"allowance":{"memory":2}},{}],"forecast":{"memory":7} """).At(0, "memory")!.ToLink());
+        Assert.Equal("7", Read(""" "players":[{"allowance":{"memory":2}},{}],"forecast":{"memory":7} """).At(1, "memory")!.ToLink());
+        Assert.Equal("forecast.memory", Assert.Single(Catalogue.Read("""{"format":"allowance-setup/1","game":"lift","forecast":{"memory":4}}""").Problems).Path);
+    }
+
+    [Fact]
+    public void A_knob_that_may_be_left_open_may_say_so()
+    {
+        Assert.Null(Catalogue.Read("""{"format":"allowance-setup/1","game":"homing","table":{"line":null}}""").Playable!.Setup.Get("line"));
+        Assert.Equal("table.rounds", Assert.Single(Catalogue.Read("""{"format":"allowance-setup/1","game":"homing","table":{"rounds":null}}""").Problems).Path);
+    }
 }

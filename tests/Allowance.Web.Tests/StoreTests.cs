@@ -117,6 +117,35 @@ public sealed class StoreTests : IDisposable
     }
 
     [Fact]
+    public void What_was_put_right_in_the_logbook_goes_when_its_turn_is_undone()
+    {
+        long otis = Child();
+        long id = Sit(otis);
+        var seats = Log.Find(id)!.Seats;
+        Log.Append(id, 0, null, [Note(0, 0, otis)], seats);
+        Notes.Correct(Notes.Of(otis)[0].Id, Seen.How(Outcome.CountedOn));
+        Notes.Correct(Notes.Of(otis)[0].Id, Seen.How(Outcome.SawIt));
+        Assert.Equal(Outcome.SawIt, Assert.Single(Notes.Of(otis)).Observation.Seen.Outcome);
+        Log.Append(id, 1, null, [new(new Undone(0), Noon)], seats);
+        Assert.Empty(Notes.Of(otis));
+    }
+
+    [Fact]
+    public void What_was_put_right_in_the_logbook_is_put_right_again_at_the_table()
+    {
+        long otis = Child();
+        long id = Sit(otis);
+        var seats = Log.Find(id)!.Seats;
+        Log.Append(id, 0, null, [Note(0, 0, otis)], seats);
+        Notes.Correct(Notes.Of(otis)[0].Id, Seen.How(Outcome.CountedOn));
+        Log.Append(id, 1, null, [Note(0, 5, otis, replaces: 0)], seats);
+        Assert.Equal(Outcome.SawIt, Assert.Single(Notes.Of(otis)).Observation.Seen.Outcome);
+        // Undone, what the logbook says holds again.
+        Log.Append(id, 2, null, [new(new Undone(1), Noon)], seats);
+        Assert.Equal(Outcome.CountedOn, Assert.Single(Notes.Of(otis)).Observation.Seen.Outcome);
+    }
+
+    [Fact]
     public void The_version_of_a_child_changes_with_everything_that_counts()
     {
         long otis = Child();

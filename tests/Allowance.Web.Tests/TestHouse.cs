@@ -13,9 +13,11 @@ public sealed partial class TestHouse : IAsyncDisposable
     private WebApplication app;
     private readonly CookieContainer cookies = new();
 
-    public TestHouse(bool demo = false)
+    /// <param name="before">Puts something into the directory first.</param>
+    public TestHouse(bool demo = false, Action<string>? before = null)
     {
         Directory = Path.Combine(Path.GetTempPath(), "allowance-test-" + Guid.NewGuid().ToString("N"));
+        before?.Invoke(Directory);
         Database = Database.Open(Directory);
         if (demo) Database.TakeOver(Demonstration.Value);
         app = Start();

@@ -326,6 +326,13 @@ public sealed partial class ChildModel
     /// <summary>The fact an ask is about: 3 + 4, 4 + 3, and 3 and what make 7 are one. 0 where there is none.</summary>
     public static long FactKey(Ask ask)
     {
+        // Of three numbers and four, each counts: 4 × 3 × 2 is not 4 × 3 × 9.
+        if (ask.Kind == AskKind.Times && ask.Count > 2)
+        {
+            long product = 1L << 41;
+            foreach (int factor in Enumerable.Range(0, ask.Count).Select(i => ask[i]).Order()) product = product << 10 | (long)factor;
+            return product;
+        }
         var (family, a, b) = ask.Kind switch
         {
             AskKind.Join when ask.Count == 2 => (1, ask[0], ask[1]),

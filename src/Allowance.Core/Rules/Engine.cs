@@ -4,7 +4,10 @@ namespace Allowance.Core.Rules;
 public static class Engine
 {
     /// <summary>The most asks one move can put, a group of thirty included.</summary>
-    public const int MostAsks = 32;
+    public const int MostAsks = MostInGroup * MostAsksEach;
+
+    /// <summary>The most asks that a call puts to one player.</summary>
+    public const int MostAsksEach = 4;
 
     /// <summary>The most places at a table, and in a group that answers at once.</summary>
     public const int MostSeats = 8, MostInGroup = 30;

@@ -30,6 +30,8 @@ public enum KnobRole
     Dice,
     /// <summary>Whether one answers or all at once.</summary>
     Answers,
+    /// <summary>How much of what was seen is remembered.</summary>
+    Memory,
 }
 
 /// <summary>How a game is won.</summary>

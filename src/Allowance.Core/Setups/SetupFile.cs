@@ -37,7 +37,7 @@ public static class SetupFile
 
     private static readonly string[] TopKeys = ["format", "game", "level", "table", "players", "forecast", "note"];
     private static readonly string[] PlayerKeys = ["name", "age", "grownUp", "allowance"];
-    private static readonly string[] ForecastKeys = ["behaviour", "seed", "samples"];
+    private static readonly string[] ForecastKeys = ["behaviour", "memory", "seed", "samples"];
 
     public static SetupReading Read(string text, IReadOnlyList<FrameData> frames)
     {
@@ -70,7 +70,7 @@ public static class SetupFile
             string level = ReadLevel(Text(top, "level", "level", problems), "level", frame, problems) ?? frame.DefaultLevel;
             var table = top.TryGetValue("table", out var t) ? ReadTable(t, frame, problems) : Empty;
             var seats = top.TryGetValue("players", out var p) ? ReadPlayers(p, frame, problems) : [Seat.Child("")];
-            if (top.TryGetValue("forecast", out var f)) options = ReadForecast(f, problems);
+            if (top.TryGetValue("forecast", out var f)) options = ReadForecast(f, frame, ref table, problems);
             string note = Text(top, "note", "note", problems) ?? "";
             return new(problems.Count == 0 ? new Setup(frame, level, table, seats, note) : null, options, problems);
         }
@@ -121,9 +121,12 @@ public static class SetupFile
         var knobs = frame.Knobs.Where(k => k.Scope.HasFlag(Scope.Table)).Select(k => k.Id).ToList();
         var values = Empty;
         foreach (var (id, value) in Fields.Read(json, "table", knobs, problems))
-            if (frame.Knob(id)!.Kind.FromJson(value, $"table.{id}", problems) is { } read) values = values.Add(id, read);
+            if (!IsLeftOpen(frame.Knob(id)!, value) && frame.Knob(id)!.Kind.FromJson(value, $"table.{id}", problems) is { } read) values = values.Add(id, read);
         return values;
     }
+
+    /// <summary>A knob that may be left open may say so: null.</summary>
+    private static bool IsLeftOpen(Knob knob, JsonElement value) => value.ValueKind == JsonValueKind.Null && knob.Default is null;
 
     private static ImmutableArray<Seat> ReadPlayers(JsonElement json, FrameData frame, List<Problem> problems)
     {
@@ -162,7 +165,7 @@ public static class SetupFile
                 string at = $"{path}.allowance.{id}";
                 if (id == "level") level = value.ValueKind == JsonValueKind.String ? ReadLevel(value.GetString(), at, frame, problems) : ReadLevel(value.GetRawText(), at, frame, problems);
                 else if (id == HeadStart && frame.Knob(id) is null) NoHeadStart(value, at, frame, problems);
-                else if (frame.Knob(id)!.Kind.FromJson(value, at, problems) is { } read) allowance = allowance.Add(id, read);
+                else if (!IsLeftOpen(frame.Knob(id)!, value) && frame.Knob(id)!.Kind.FromJson(value, at, problems) is { } read) allowance = allowance.Add(id, read);
             }
         }
         return new(name, "", age, grownUp, level, allowance);
@@ -178,7 +181,7 @@ public static class SetupFile
     private static List<string> AllowanceKeys(FrameData frame) =>
         [.. frame.Knobs.Where(k => k.Scope.HasFlag(Scope.Seat)).Select(k => k.Id), "level", HeadStart];
 
-    private static ForecastOptions ReadForecast(JsonElement json, List<Problem> problems)
+    private static ForecastOptions ReadForecast(JsonElement json, FrameData frame, ref ImmutableSortedDictionary<string, KnobValue> table, List<Problem> problems)
     {
         var options = new ForecastOptions();
         var fields = Fields.Read(json, "forecast", ForecastKeys, problems);
@@ -186,6 +189,12 @@ public static class SetupFile
         {
             if (b.ValueKind == JsonValueKind.String && Enum.TryParse<Behaviour>(b.GetString(), true, out var behaviour) && char.IsAsciiLetterLower(b.GetString()![0])) options = options with { Behaviour = behaviour };
             else problems.Add(new("forecast.behaviour", "A behaviour is child, plain or perfect.", "child"));
+        }
+        // How much is remembered by everyone of whom nothing else is said.
+        if (fields.TryGetValue("memory", out var m))
+        {
+            if (frame.Knob(KnobRole.Memory) is not { } knob) problems.Add(new("forecast.memory", $"Nothing need be remembered in {frame.Name}; leave it out.", null));
+            else if (knob.Kind.FromJson(m, "forecast.memory", problems) is { } read && !table.ContainsKey(knob.Id)) table = table.Add(knob.Id, read);
         }
         if (fields.TryGetValue("seed", out var s))
         {

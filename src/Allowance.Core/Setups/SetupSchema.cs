@@ -23,6 +23,7 @@ public static class SetupSchema
             ["forecast"] = Schemas.Closed(new()
             {
                 ["behaviour"] = Schemas.OneOf(["child", "plain", "perfect"]),
+                ["memory"] = new MemoryKind().Schema,
                 ["seed"] = Schemas.Typed("integer"),
                 ["samples"] = Schemas.Whole(100, 1_000_000),
             }),
@@ -62,7 +63,7 @@ public static class SetupSchema
 
     private static KeyValuePair<string, JsonNode?> Property(Knob knob)
     {
-        var of = knob.Kind.Schema;
+        var of = knob.Default is null ? Schemas.Any(knob.Kind.Schema, Schemas.Typed("null")) : knob.Kind.Schema;
         of["description"] = knob.Says;
         return new(knob.Id, of);
     }

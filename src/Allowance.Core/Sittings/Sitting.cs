@@ -34,7 +34,7 @@ public sealed class Sitting
         version == RulesVersion || version == 1 && !log.Any(e => e is Joined or Left or AllowanceChanged);
 
     private readonly Playable start;
-    private readonly IAnswers? beliefs;
+    private readonly Func<Setup, IAnswers>? beliefs;
     private readonly List<SittingEvent> events = [];
     private Run? run;
     private int drawn, notesMover, notesTurns;
@@ -51,8 +51,8 @@ public sealed class Sitting
     /// <summary>Somebody came or left, or an allowance was changed: it is arranged before the next turn.</summary>
     private bool waits;
 
-    /// <param name="beliefs">What is believed of the players, for a caller to choose by; what was called stands in the log.</param>
-    public Sitting(Playable playable, Way way, long seed, IEnumerable<SittingEvent>? log = null, IAnswers? beliefs = null)
+    /// <param name="beliefs">What is believed of those who sit in a setup, for a caller to choose by; what was called stands in the log.</param>
+    public Sitting(Playable playable, Way way, long seed, IEnumerable<SittingEvent>? log = null, Func<Setup, IAnswers>? beliefs = null)
     {
         start = playable;
         this.beliefs = beliefs;
@@ -110,7 +110,7 @@ public sealed class Sitting
         active = [.. Setup.Seats.Select(_ => true)];
         var rng = Rng.ForGame(Seed, -1);
         int first = Setup.Begins(Seed, ref rng);
-        run = Way == Way.Notes && !start.Frame.IsCalled ? null : start.Compile(beliefs).Start(first);
+        run = Way == Way.Notes && !start.Frame.IsCalled ? null : start.Compile(beliefs?.Invoke(Setup)).Start(first);
         notesMover = first;
         notesTurns = drawn = HintStep = 0;
         (isBoundary, waits) = (true, false);
@@ -251,7 +251,7 @@ public sealed class Sitting
         if (waits || run is null) return;
         uint here = 0;
         for (int seat = 0; seat < active.Length; seat++) here |= active[seat] ? 1u << seat : 0;
-        run = Playable.Compile(beliefs).Continue(run, here);
+        run = Playable.Compile(beliefs?.Invoke(Setup)).Continue(run, here);
     }
 
     /// <summary>What the seed proposes for chance next; after an undo the same comes again.</summary>

@@ -176,8 +176,7 @@ internal readonly struct CalledRules<TSet>(CalledPlace<TSet>[] places, TurnKinds
     private void Put(in CalledState<TSet> s, int seat, Span<SeatAsk> into, ref int count)
     {
         if (places[seat].Asks is not { } mine) return;
-        foreach (var ask in mine[s.Call])
-            if (count < into.Length) into[count++] = ask;
+        foreach (var ask in mine[s.Call]) into[count++] = ask;
     }
 
     public int TurnKinds => kinds.All;

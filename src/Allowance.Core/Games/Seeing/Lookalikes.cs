@@ -33,7 +33,7 @@ public sealed class Lookalikes : Frame
         public static readonly Knob<WholeValue> Plus = new("plus", "How many apart", new WholeKind(1, 20), new WholeValue(1), Belongs.Range, Scope.Table, "centre", "The second card shows so many more.");
         public static readonly Knob<FlagValue> Again = new("again", "Keep and go on", new FlagKind(), new FlagValue(true), Belongs.Length, Scope.Table, "centre", "Face down: whoever finds a pair turns again.");
         public static readonly Knob<FlagValue> TwoBacks = new("twoBacks", "Two backs", new FlagKind(), new FlagValue(false), Belongs.Length, Scope.Table, "cards", "Face down: a back of its own for each form, so that one of each is turned.");
-        public static readonly Knob<MemoryValue> Memory = new("memory", "Remembers", new MemoryKind(), new MemoryValue(4), Belongs.Support, Scope.Both, "place", "Face down, for the forecast: nothing, everything, or the cards seen last.");
+        public static readonly Knob<MemoryValue> Memory = new("memory", "Remembers", new MemoryKind(), new MemoryValue(4), Belongs.Support, Scope.Both, "place", "Face down, for the forecast: nothing, everything, or the cards seen last.", KnobRole.Memory);
         public static readonly OpenKnob<RangeValue> Range = CommonKnobs.Range(60);
         public static readonly Knob<ChoiceValue> Winning = CommonKnobs.Winning("most cards", "all together find them all");
     }

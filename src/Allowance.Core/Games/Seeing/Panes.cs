@@ -70,8 +70,6 @@ public sealed class Panes : Frame
             problems.Add(new("table.relation", $"With {setup.Get(Knobs.Relation)} none of these numbers can be called.", new RelationValue(Relation.Same).ToJson()));
         else if (setup.Get(Knobs.Distinct).On && table.Possible.Count < table.Filled)
             problems.Add(new("table.values", $"A board needs {table.Filled} different numbers, and with {setup.Get(Knobs.Relation)} {Words.Count(table.Possible.Count, "number")} can be covered.", Enough(setup, table)));
-        if (table.FormBoard == table.FormCall && table.Relation.Relation == Relation.Same)
-            problems.Add(new("table.formCall", $"The call would be the very picture on the board; {table.FormBoard.Facts().Label} need another form beside them.", CommonKnobs.Showing(table.Calls, table.FormBoard).Id()));
         if (CommonKnobs.TooShort("formBoard", table.FormBoard, table.Possible, table.FormCall) is { } board) problems.Add(board);
         if (CommonKnobs.TooShort("formCall", table.FormCall, table.Calls, table.FormBoard) is { } call) problems.Add(call);
         for (int i = 0; i < setup.Seats.Length; i++)

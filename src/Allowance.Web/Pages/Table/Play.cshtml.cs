@@ -79,7 +79,7 @@ public sealed partial class PlayModel(Tables tables, Household household, Comput
     public IActionResult OnGet(long id, string? sel)
     {
         if (tables.Find(id) is not { } table) return NotPlayed(id);
-        Table = table;
+        Table = tables.GoOn(table);
         Picked = Items(sel);
         return Show();
     }

@@ -1,0 +1,88 @@
+using System.IO.Compression;
+using System.Net;
+using System.Runtime.CompilerServices;
+using Allowance.Core.Sittings;
+using Allowance.Store;
+using Dapper;
+using Microsoft.Data.Sqlite;
+
+namespace Allowance.Web.Tests;
+
+/// <summary>
+/// A household of every schema and every rules version so far, as it was written then (<c>Old/schema-N-rules-N.sql.gz</c>: what
+/// <c>.dump</c> gave): each is brought up to date, and every sitting of it opens, to be played on or to be read.
+/// </summary>
+public class OldSittingsTests
+{
+    private static string Directory([CallerFilePath] string here = "") => Path.Combine(Path.GetDirectoryName(here)!, "Old");
+
+    public static TheoryData<string> Households => [.. System.IO.Directory.GetFiles(Directory(), "*.sql.gz").Select(f => Path.GetFileName(f)!).Order(StringComparer.Ordinal)];
+
+    private static TestHouse Open(string name)
+    {
+        using var text = new StreamReader(new GZipStream(File.OpenRead(Path.Combine(Directory(), name)), CompressionMode.Decompress));
+        string sql = text.ReadToEnd();
+        return new TestHouse(before: directory =>
+        {
+            System.IO.Directory.CreateDirectory(directory);
+            using var connection = new SqliteConnection($"Data Source={Path.Combine(directory, "allowance.db")};Pooling=False");
+            connection.Open();
+            connection.Execute(sql);
+        });
+    }
+
+    [Theory, MemberData(nameof(Households))]
+    public async Task Every_sitting_opens_for_ever(string name)
+    {
+        await using var house = Open(name);
+        var log = house.Get<SittingLog>();
+        var sittings = log.Latest(1_000);
+        Assert.NotEmpty(sittings);
+        int playedOn = 0, read = 0;
+        foreach (var head in sittings)
+        {
+            // What it says of the rules it was played by decides: it is played on, or shown with what was told then.
+            bool replayed = Sitting.IsReplayed(head.RulesVersion, log.Events(head.Id));
+            var response = await house.Client.GetAsync(new Uri($"/table/{head.Id}", UriKind.Relative));
+            Assert.Equal(HttpStatusCode.OK, response.StatusCode);
+            Assert.Equal(replayed ? $"/table/{head.Id}" : $"/logbook/{head.Id}", response.RequestMessage!.RequestUri!.AbsolutePath);
+            string page = await house.Page($"/logbook/{head.Id}");
+            Assert.Contains("turn", page, StringComparison.Ordinal);
+            if (replayed) playedOn++;
+            else read++;
+            // Nothing more is taken where it is only read.
+            int before = log.Events(head.Id).Count;
+            if (!replayed)
+            {
+                await house.Post($"/table/{head.Id}?handler=Pass");
+                Assert.Equal(before, log.Events(head.Id).Count);
+            }
+        }
+        Assert.True(playedOn > 0);
+        if (name.Contains("rules-1", StringComparison.Ordinal) && sittings.Select(s => s.Game).Distinct().Count() > 10) Assert.True(read > 0);
+        foreach (string address in (string[])["/", "/logbook", "/bench"]) await house.Page(address);
+    }
+
+    [Fact]
+    public void There_is_one_of_this_schema_and_these_rules()
+    {
+        int schema = typeof(Database).Assembly.GetManifestResourceNames().Count(n => n.EndsWith(".sql", StringComparison.Ordinal));
+        Assert.Contains($"schema-{schema}-rules-{Sitting.RulesVersion}.sql.gz", Households.Select(h => h.Data));
+    }
+
+    [Fact]
+    public async Task Rules_of_another_time_are_read_under_their_own_words()
+    {
+        await using var house = new TestHouse();
+        await house.Post("/start?handler=Who", ("name", "Otis"), ("kind", "Child"), ("born", "2021-01"));
+        long otis = house.Get<Players>().All()[0].Id;
+        long id = house.Get<SittingLog>().Start("nosuchgame", "game=nosuchgame&s1=" + otis, Way.Screen, 1, DateTimeOffset.Now, [otis],
+            [new(new Moved(0, 3, -1, true, "went round the pond"), DateTimeOffset.Now)]);
+        using (var connection = house.Get<Database>().Connect()) connection.Execute("update sitting set rules_version = 99");
+        string page = await house.Page($"/table/{id}");
+        Assert.Contains("Went round the pond.", page, StringComparison.Ordinal);
+        Assert.Contains("rules of an earlier time", page, StringComparison.Ordinal);
+        Assert.DoesNotContain("Go on playing", page, StringComparison.Ordinal);
+        await house.Page("/");
+    }
+}
