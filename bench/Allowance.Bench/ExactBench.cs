@@ -1,6 +1,5 @@
 using System.Diagnostics;
 using System.Text.Json.Nodes;
-using Allowance.Core.Forecasts;
 using Allowance.Core.Games;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;

@@ -1,5 +1,4 @@
 using System.CommandLine;
-using Allowance.Web;
 using Allowance.Web.Commands;
 
 var port = new Option<int>("--port") { Description = "The port on this machine.", DefaultValueFactory = _ => 5210 };

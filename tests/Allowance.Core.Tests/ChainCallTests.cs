@@ -2,7 +2,6 @@ using System.Text.Json.Nodes;
 using Allowance.Core.Forecasts;
 using Allowance.Core.Games;
 using Allowance.Core.Learner;
-using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 using CsCheck;

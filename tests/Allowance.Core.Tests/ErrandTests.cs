@@ -1,4 +1,3 @@
-using Allowance.Core.Forecasts;
 using Allowance.Core.Games;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;

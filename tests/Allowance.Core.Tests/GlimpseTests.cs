@@ -5,7 +5,6 @@ using Allowance.Core.Learner;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
-using Allowance.Core.Sittings;
 
 namespace Allowance.Core.Tests;
 
@@ -33,8 +32,8 @@ public class GlimpseTests
         var late = Looks(5, Form.Scatter, threshold, 6_000, start, ref rng).Skip(100).ToList();
         Assert.InRange(late.Average(l => l.Right ? 1.0 : 0), Staircase.Target - .03, Staircase.Target + .03);
         double middle = Math.Exp(late.Average(l => Math.Log(l.Seconds)));
-        Assert.InRange(middle, threshold / Staircase.Step, threshold * Staircase.Step);
-        Assert.All(late, l => Assert.InRange(l.Seconds, Staircase.Shortest, Staircase.Longest));
+        Assert.InRange(middle, threshold / ShowTimes.Step, threshold * ShowTimes.Step);
+        Assert.All(late, l => Assert.InRange(l.Seconds, ShowTimes.Shortest, ShowTimes.Longest));
     }
 
     [Fact]
@@ -48,8 +47,8 @@ public class GlimpseTests
         Assert.Equal(at * 1.25, Staircase.Next([Look(at, true), Look(at, true), Look(at, false)], 1.3), 9);
         // A frame more than was meant is still the same step, and does not creep.
         Assert.Equal(at / 1.25, Staircase.Next([Look(at + .016, true), Look(at + .008, true), Look(at + .012, true)], 1.3), 9);
-        Assert.Equal(Staircase.Shortest, Staircase.Next([Look(.35, true), Look(.35, true), Look(.35, true)], 1), 9);
-        Assert.Equal(Staircase.Longest, Staircase.Next([Look(5, false)], 1), 9);
+        Assert.Equal(ShowTimes.Shortest, Staircase.Next([Look(.35, true), Look(.35, true), Look(.35, true)], 1), 9);
+        Assert.Equal(ShowTimes.Longest, Staircase.Next([Look(5, false)], 1), 9);
     }
 
     [Fact]

@@ -1,7 +1,6 @@
 using System.Text.Json;
 using Allowance.Core.Games;
 using Allowance.Core.Materials;
-using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 using Allowance.Core.Tuning;

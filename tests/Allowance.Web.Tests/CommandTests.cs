@@ -77,4 +77,18 @@ public sealed class CommandTests : IDisposable
         Assert.True(core.ShouldNot().HaveDependencyOnAny("Allowance.Store", "Allowance.Web", "Dapper", "Microsoft.AspNetCore", "System.IO.File", "Microsoft.Data.Sqlite").GetResult().IsSuccessful);
         Assert.True(Types.InAssembly(typeof(Database).Assembly).ShouldNot().HaveDependencyOn("Allowance.Web").GetResult().IsSuccessful);
     }
+
+    /// <summary>The folders of the core, each resting on those before it only.</summary>
+    [Fact]
+    public void No_two_folders_of_the_core_use_each_other()
+    {
+        string[] folders = [.. new[] { "Numbers", "Forms", "Asks", "Materials", "Setups", "Rules", "Forecasts", "Games", "Sittings", "Learner", "Tuning", "Sheets" }.Select(f => $"Allowance.Core.{f}")];
+        var core = Types.InAssembly(typeof(Catalogue).Assembly);
+        Assert.All(core.GetTypes().Select(t => t.Namespace).Where(n => n?.StartsWith("Allowance.Core", StringComparison.Ordinal) == true).Distinct(), n => Assert.Contains(n, folders));
+        for (int i = 0; i < folders.Length - 1; i++)
+        {
+            var result = core.That().ResideInNamespace(folders[i]).ShouldNot().HaveDependencyOnAny(folders[(i + 1)..]).GetResult();
+            Assert.True(result.IsSuccessful, $"{folders[i]} uses what comes after it: {string.Join(", ", result.FailingTypeNames ?? [])}");
+        }
+    }
 }

@@ -1,6 +1,5 @@
 using System.Runtime.CompilerServices;
 using Allowance.Core.Asks;
-using Allowance.Core.Games;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 

@@ -1,5 +1,3 @@
-using Allowance.Core.Numbers;
-using Allowance.Core.Rules;
 namespace Allowance.Core.Forecasts;
 
 /// <summary>Exact answers about slips or cards that are drawn without being put back, one by one and two by two.</summary>

@@ -1,7 +1,6 @@
 using System.Collections.Immutable;
 using System.Text.Json.Nodes;
 using Allowance.Core.Asks;
-using Allowance.Core.Games;
 using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;

@@ -1,5 +1,4 @@
 using System.Diagnostics;
-using Allowance.Core.Games;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;

@@ -1,6 +1,5 @@
 using System.Numerics;
 using System.Runtime.CompilerServices;
-using Allowance.Core.Games;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;

@@ -1,8 +1,5 @@
 using System.Runtime.CompilerServices;
 using System.Runtime.InteropServices;
-using Allowance.Core.Games;
-using Allowance.Core.Numbers;
-using Allowance.Core.Rules;
 
 namespace Allowance.Core.Forecasts;
 

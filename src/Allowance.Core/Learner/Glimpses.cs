@@ -23,7 +23,7 @@ public readonly record struct Glance(int Number, Form Form, double Seconds, bool
 /// </summary>
 public static class Staircase
 {
-    public const double Step = 1.25, Shortest = .35, Longest = 5;
+    private const double Step = ShowTimes.Step, Shortest = ShowTimes.Shortest, Longest = ShowTimes.Longest;
 
     public const int InARow = 3;
 
@@ -93,7 +93,7 @@ public sealed record GlimpseThreshold(int Number, Form Form, double Seconds, int
     public static double Borrowed(int number, Form form, IReadOnlyCollection<GlimpseThreshold> known, double usual)
     {
         var near = known.Where(t => t.Form == form && Math.Abs(t.Number - number) == 1 && !t.IsGuess).ToList();
-        return near.Count == 0 ? usual : Math.Clamp(near.Max(t => t.Seconds), Staircase.Shortest, Staircase.Longest);
+        return near.Count == 0 ? usual : Math.Clamp(near.Max(t => t.Seconds), ShowTimes.Shortest, ShowTimes.Longest);
     }
 
     /// <summary>What the neighbours say before it was looked at: the numbers beside it in the same form, and the same number in other forms half as much.</summary>

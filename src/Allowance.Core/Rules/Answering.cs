@@ -1,7 +1,6 @@
 using System.Runtime.CompilerServices;
 using Allowance.Core.Asks;
 using Allowance.Core.Numbers;
-using Allowance.Core.Setups;
 
 namespace Allowance.Core.Rules;
 

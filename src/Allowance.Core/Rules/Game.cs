@@ -1,5 +1,4 @@
 using Allowance.Core.Asks;
-using Allowance.Core.Forecasts;
 using Allowance.Core.Numbers;
 using Allowance.Core.Setups;
 

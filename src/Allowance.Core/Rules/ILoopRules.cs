@@ -1,4 +1,3 @@
-using Allowance.Core.Asks;
 using Allowance.Core.Numbers;
 
 namespace Allowance.Core.Rules;

@@ -1,6 +1,3 @@
-using Allowance.Core.Asks;
-using Allowance.Core.Numbers;
-using Allowance.Core.Setups;
 namespace Allowance.Core.Rules;
 
 /// <summary>The kinds of turns of all seats, one seat's after another's (see <see cref="IRules{TState}.TurnKinds"/>).</summary>

@@ -1,6 +1,5 @@
 using System.Collections.Immutable;
 using Allowance.Core.Asks;
-using Allowance.Core.Forecasts;
 using Allowance.Core.Games;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;

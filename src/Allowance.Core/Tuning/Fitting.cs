@@ -1,6 +1,5 @@
 using Allowance.Core.Forecasts;
 using Allowance.Core.Games;
-using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 

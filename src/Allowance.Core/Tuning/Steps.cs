@@ -1,6 +1,5 @@
 using Allowance.Core.Asks;
 using Allowance.Core.Games;
-using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 

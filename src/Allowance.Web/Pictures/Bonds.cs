@@ -1,7 +1,6 @@
 using Allowance.Core.Asks;
 using Allowance.Core.Forecasts;
 using Allowance.Core.Learner;
-using Allowance.Core.Rules;
 using Microsoft.AspNetCore.Html;
 
 namespace Allowance.Web.Pictures;

@@ -87,7 +87,7 @@ public static class GrowthPictures
             {
                 double x = left + (t.Number - least) * cell;
                 // On the scale of steps: the shortest time is full, the longest next to nothing.
-                double full = Math.Clamp(1 - Math.Log(t.Seconds / Staircase.Shortest) / Math.Log(Staircase.Longest / Staircase.Shortest), .05, 1);
+                double full = Math.Clamp(1 - Math.Log(t.Seconds / ShowTimes.Shortest) / Math.Log(ShowTimes.Longest / ShowTimes.Shortest), .05, 1);
                 svg.Rect(x, y + 20 * (1 - full), cell - 6, 20 * full, "tile-fill").Rect(x, y, cell - 6, 20, t.IsGuess ? "tile-edge dashed" : "tile-edge");
                 svg.Text(x + cell / 2 - 3, y + 32, 11, Short(t), "quiet");
             }
@@ -95,7 +95,7 @@ public static class GrowthPictures
         return svg.End();
     }
 
-    private static string Short(GlimpseThreshold t) => (t.IsGuess ? "~" : "") + (t.Seconds <= Staircase.Shortest ? $"≤{Staircase.Shortest:0.0#} s" : t.Seconds >= Staircase.Longest ? $"{Staircase.Longest:0}+ s" : $"{t.Seconds:0.0} s");
+    private static string Short(GlimpseThreshold t) => (t.IsGuess ? "~" : "") + (t.Seconds <= ShowTimes.Shortest ? $"≤{ShowTimes.Shortest:0.0#} s" : t.Seconds >= ShowTimes.Longest ? $"{ShowTimes.Longest:0}+ s" : $"{t.Seconds:0.0} s");
 
-    private static string Told(GlimpseThreshold t) => $"{(t.IsGuess ? "about " : "")}{Math.Clamp(t.Seconds, Staircase.Shortest, Staircase.Longest):0.0} seconds";
+    private static string Told(GlimpseThreshold t) => $"{(t.IsGuess ? "about " : "")}{Math.Clamp(t.Seconds, ShowTimes.Shortest, ShowTimes.Longest):0.0} seconds";
 }

@@ -1,4 +1,3 @@
-using Allowance.Core.Forecasts;
 using Allowance.Core.Rules;
 using Microsoft.AspNetCore.Html;
 

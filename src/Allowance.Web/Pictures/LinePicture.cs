@@ -1,4 +1,3 @@
-using Allowance.Core.Games;
 using Allowance.Core.Rules;
 using Microsoft.AspNetCore.Html;
 

@@ -1,5 +1,4 @@
 using Allowance.Core.Forms;
-using Allowance.Core.Games;
 using Allowance.Core.Rules;
 using Microsoft.AspNetCore.Html;
 

@@ -2,7 +2,6 @@ using System.Collections.Immutable;
 using Allowance.Core.Asks;
 using Allowance.Core.Forms;
 using Allowance.Core.Materials;
-using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 

@@ -1,6 +1,5 @@
 using System.Runtime.CompilerServices;
 using Allowance.Core.Numbers;
-using Allowance.Core.Rules;
 
 namespace Allowance.Core.Games;
 

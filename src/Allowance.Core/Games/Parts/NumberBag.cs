@@ -1,7 +1,6 @@
 using System.Numerics;
 using System.Runtime.CompilerServices;
 using Allowance.Core.Numbers;
-using Allowance.Core.Rules;
 
 namespace Allowance.Core.Games;
 

@@ -1,6 +1,5 @@
 using Allowance.Core.Asks;
 using Allowance.Core.Forms;
-using Allowance.Core.Learner;
 using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
@@ -10,7 +9,7 @@ namespace Allowance.Core.Games;
 
 /// <summary>
 /// Glimpse: a picture shows for a moment, then a cover. How long is no rule of the game: it follows from what was seen
-/// before (<see cref="Staircase"/>), and the time really shown stands in the note.
+/// before (<c>Learner/Staircase</c>), and the time really shown stands in the note.
 /// </summary>
 public sealed class Glimpse : CalledFrame
 {
@@ -29,7 +28,7 @@ public sealed class Glimpse : CalledFrame
         public static readonly Knob<RangeValue> Range = new("range", "Range", new RangeKind(0, MostNumber), new RangeValue(new(1, 5)), Belongs.Range, Scope.Both, "cards", "The numbers that are shown.");
         public static readonly Knob<FormsValue> Forms = new("forms", "Shown as", Pictured, new FormsValue([Form.Dice, Form.Scatter]), Belongs.Form, Scope.Both, "cards", "The pictures, one or several in turn.");
         public static readonly Knob<ChoiceValue> Pictures = new("pictures", "Pictures", PictureChoice, PictureChoice[Many], Belongs.Form, Scope.Table, "cards", "Always the same picture of a number, or many.");
-        public static readonly Knob<WholeValue> ShowMs = new("showMs", "Shown first for, in thousandths of a second", new WholeKind((int)(1000 * Staircase.Shortest), (int)(1000 * Staircase.Longest), Staircase.Step), new WholeValue(2000), Belongs.Support, Scope.Both, "centre", "How long a picture shows that was never seen before.");
+        public static readonly Knob<WholeValue> ShowMs = new("showMs", "Shown first for, in thousandths of a second", new WholeKind((int)(1000 * ShowTimes.Shortest), (int)(1000 * ShowTimes.Longest), ShowTimes.Step), new WholeValue(2000), Belongs.Support, Scope.Both, "centre", "How long a picture shows that was never seen before.");
         public static readonly Knob<FlagValue> Adaptive = new("adaptive", "Time follows her", new FlagKind(), new FlagValue(true), Belongs.Support, Scope.Both, "centre", "Three right in a row shorten the time of a picture by a step, one wrong lengthens it.");
         public static readonly Knob<FlagValue> Cover = new("cover", "Cover", new FlagKind(), new FlagValue(true), Belongs.Support, Scope.Table, "centre", "A pattern covers the picture afterwards, so that nothing lingers in the eye.");
         public static readonly Knob<WholeValue> Looks = new("looks", "Pictures each", new WholeKind(8, 12), new WholeValue(10), Belongs.Length, Scope.Table, "centre", "How many pictures each player sees.");

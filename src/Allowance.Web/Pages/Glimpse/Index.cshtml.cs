@@ -1,6 +1,5 @@
 using Allowance.Core.Games;
 using Allowance.Core.Learner;
-using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 using Allowance.Core.Tuning;
 using Allowance.Store;
