@@ -30,7 +30,7 @@ public static class RaceFacts
     /// <summary>Whether the end is reached for certain: from every place that can be met it can still be reached.</summary>
     public static bool Ends(Dice dice, int from, int length, Finish finish)
     {
-        var rolls = Rolls(dice);
+        var rolls = dice.Likely();
         var met = new bool[length + 1];
         var open = new Stack<int>([from]);
         met[from] = true;
@@ -54,22 +54,13 @@ public static class RaceFacts
         return Enumerable.Range(0, length + 1).All(p => !met[p] || leads[p]);
     }
 
-    private static (int Roll, double Chance)[] Rolls(Dice dice)
-    {
-        var chances = dice.Chances;
-        var rolls = new List<(int, double)>();
-        for (int n = 0; n < chances.Length; n++)
-            if (chances[n] > 0) rolls.Add((n, chances[n]));
-        return [.. rolls];
-    }
-
     /// <summary>
     /// The mean number of turns to the end, by solving E(p) = 1 + Σ P(r) E(p after r) from the end backwards; only where
     /// rolls bounce do the last places hang on each other and are solved together.
     /// </summary>
     public static double MeanTurns(Dice dice, int from, int length, Finish finish)
     {
-        var rolls = Rolls(dice);
+        var rolls = dice.Likely();
         var mean = new double[length + 1];
         int last = finish == Finish.Bounce ? Math.Max(0, length - dice.Most + 1) : length;
         if (last < length) Solve(rolls, mean, last, length);
@@ -105,7 +96,7 @@ public static class RaceFacts
     /// <exception cref="BudgetSpentException">That takes longer than there is time.</exception>
     public static Pmf Turns(Dice dice, int from, int length, Finish finish, Spending spending)
     {
-        var rolls = Rolls(dice);
+        var rolls = dice.Likely();
         double[] here = new double[length + 1], next = new double[length + 1];
         here[from] = 1;
         if (from == length) return new Pmf([1]);
@@ -144,7 +135,7 @@ public static class RaceFacts
     /// <summary>Where one stands on the track after each roll, alone.</summary>
     public static Journey Journey(string whose, Dice dice, int from, int length, Finish finish)
     {
-        var rolls = Rolls(dice);
+        var rolls = dice.Likely();
         var places = new double[length + 1];
         places[from] = 1;
         return Rules.Journey.Along(whose, 0, length, places, (here, _) =>

@@ -58,6 +58,13 @@ public sealed class Dice : IEquatable<Dice>
 
     public Pmf Total => new([.. Chances]);
 
+    /// <summary>The totals that can come, each with its chance.</summary>
+    public (int Roll, double Chance)[] Likely()
+    {
+        double[] all = [.. Chances];
+        return [.. Enumerable.Range(0, all.Length).Where(total => all[total] > 0).Select(total => (total, all[total]))];
+    }
+
     private double[] Totals()
     {
         double[] sum = [1];

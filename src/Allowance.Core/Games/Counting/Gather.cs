@@ -284,7 +284,7 @@ internal static class GatherFacts
     /// <summary>A number left of some colour that can be met and that no dice at the table roll; null where there is none.</summary>
     public static int? NeverTaken(GatherHeap heap)
     {
-        var rolls = heap.Cups.SelectMany(c => Rolls(c.Dice)).Select(r => r.Roll).Where(r => r > 0).Distinct().ToList();
+        var rolls = heap.Cups.SelectMany(c => c.Dice.Likely()).Select(r => r.Roll).Where(r => r > 0).Distinct().ToList();
         foreach (int pieces in heap.Pieces)
         {
             var met = new bool[pieces + 1];
@@ -297,12 +297,6 @@ internal static class GatherFacts
             }
         }
         return null;
-    }
-
-    private static List<(int Roll, double Chance)> Rolls(Dice dice)
-    {
-        var chances = dice.Chances.ToArray();
-        return [.. Enumerable.Range(0, chances.Length).Where(r => chances[r] > 0).Select(r => (r, chances[r]))];
     }
 
     /// <summary>
@@ -355,7 +349,7 @@ internal static class GatherFacts
         int colours = heap.Pieces.Length, states = (int)heap.States;
         var place = new int[colours];
         for (int c = 0, p = 1; c < colours; p *= heap.Pieces[c++] + 1) place[c] = p;
-        var rolls = heap.Cups.Select(c => Rolls(c.Dice).ToArray()).ToArray();
+        var rolls = heap.Cups.Select(c => c.Dice.Likely()).ToArray();
         var faces = heap.Faces.Length == 0 ? [(new GatherHeap.Face(0, -1), 1.0)] : heap.Faces.GroupBy(f => f).Select(g => (Face: g.Key, Chance: g.Count() / (double)heap.Faces.Length)).ToArray();
         double[] here = new double[states], next = new double[states];
         here[^1] = 1;

@@ -73,7 +73,7 @@ public sealed class DownLine : Frame
         return [.. problems.DistinctBy(p => p.Path)];
     }
 
-    protected internal override Game Compile(Setup setup) => new Game<DownLineRules, DownLineState>(setup, new(new DownLineTrack(setup)));
+    protected internal override Game Compile(Setup setup) => new Game<RollRules<DownLineGame, DownLineAt>, RollState<DownLineAt>>(setup, new(new(new(setup))));
 
     public override IReadOnlyList<Need> Needs(Setup setup) =>
         [new("tracks", 1), Need.For(new DownLineTrack(setup).Dice), new("pieces", setup.Seats.Length)];
@@ -112,19 +112,19 @@ public sealed class DownLine : Frame
         int seats = setup.Seats.Length;
         var beginners = setup.Beginners;
         var facts = new Facts { ["turnsMean"] = Alone(track), AimReached = 1 };
-        var rules = new DownLineRules(track);
-        if (PlayedGames.Play<DownLineRules, DownLineState>(rules, behaviour, game => beginners[game % beginners.Length], seats, ReadEnd, spending) is { } wins)
+        var game = new DownLineGame(track);
+        if (PlayedGames.Play<RollRules<DownLineGame, DownLineAt>, RollState<DownLineAt>>(new(game), behaviour, n => beginners[n % beginners.Length], seats, ReadEnd, spending) is { } wins)
             facts["winChance"] = new ListFact([.. wins.Select(w => w.Mean)]);
         return facts;
 
         // Where a round is played to its end, several may be there, and then nobody is first.
-        void ReadEnd(in DownLineState state, bool over, Span<double> figures)
+        void ReadEnd(in RollState<DownLineAt> state, bool over, Span<double> figures)
         {
             if (!over) return;
             int most = 0, holders = 0;
-            for (int s = 0; s < seats; s++) most = Math.Max(most, rules.Points(in state, s));
-            for (int s = 0; s < seats; s++) holders += rules.Points(in state, s) == most ? 1 : 0;
-            for (int s = 0; s < seats; s++) figures[s] = holders == 1 && rules.Points(in state, s) == most ? 1 : 0;
+            for (int s = 0; s < seats; s++) most = Math.Max(most, game.Points(in state.At, s));
+            for (int s = 0; s < seats; s++) holders += game.Points(in state.At, s) == most ? 1 : 0;
+            for (int s = 0; s < seats; s++) figures[s] = holders == 1 && game.Points(in state.At, s) == most ? 1 : 0;
         }
     }
 
@@ -214,6 +214,10 @@ internal sealed record DownLineTrack : Seating
     /// <summary>A turn is told by what she rolled, and by where she is if she says where she comes to.</summary>
     public TurnKinds Kinds { get; }
 
+    /// <summary>Where a roll leads from a place.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int Land(int place, int roll) => RaceFacts.Land(place, roll, Length, Finish);
+
     /// <summary>The number at a place, 0 being before the first section; −1 where that has none.</summary>
     public int NumberAt(int place) => Upwards ? From - 1 + place : From + 1 - place;
 }
@@ -222,166 +226,109 @@ internal sealed record DownLineTrack : Seating
 /// <param name="SaysWhere">She says where she comes to; <paramref name="SaysAll"/>: and each number on the way.</param>
 internal sealed record DownLineSeat(DiceCup Cup, Support Support, bool GrownUp, bool SaysWhere, bool SaysAll);
 
-[InlineArray(Engine.MostSeats)]
-internal struct EightPlaces
+internal struct DownLineAt
 {
-    private short first;
-}
-
-internal struct DownLineState
-{
-    public Head Head;
-    public Rolled Rolled;
-
     /// <summary>Who began.</summary>
     public byte First;
 
     /// <summary>Somebody is at the end.</summary>
     public bool Done;
-    public EightPlaces Place;
+    public EightCounts Place;
 }
 
-/// <summary>The rules of Down the Line: roll all dice, then the one move there is.</summary>
-internal readonly struct DownLineRules(DownLineTrack track) : IRules<DownLineState>
+/// <summary>Down the Line: everyone moves her own piece by what she rolled.</summary>
+internal readonly struct DownLineGame(DownLineTrack track) : IRollGame<DownLineAt>
 {
     public int Seats => track.Seats;
 
-    [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public ref Head Head(ref DownLineState s) => ref s.Head;
+    public int TurnKinds => track.Kinds.All;
 
-    public void Start(ref DownLineState s, int first)
+    public void Start(ref DownLineAt at, int first)
     {
-        s = default;
-        s.Head = Rules.Head.At(first, Seats);
-        s.First = (byte)first;
-        for (int seat = 0; seat < Seats; seat++) s.Place[seat] = (short)track.Start[seat];
+        at.First = (byte)first;
+        for (int seat = 0; seat < Seats; seat++) Join(ref at, seat);
     }
 
-    [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public int Draw(ref DownLineState s, ref Rng rng) => track.Places[s.Head.Mover].Cup.Draw(in s.Rolled, ref rng);
+    public void Join(ref DownLineAt at, int seat) => at.Place[seat] = (short)track.Start[seat];
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public void Deal(ref DownLineState s, int outcome)
-    {
-        s.Rolled.Add(outcome);
-        if (s.Rolled.Count == track.Places[s.Head.Mover].Cup.Count) s.Head.Phase = StepKind.Choice;
-    }
-
-    [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private static Move Along(in DownLineState s) => new(0, s.Rolled.Total);
-
-    [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public Move Plain(in DownLineState s, ref Rng rng) => Along(in s);
-
-    public Move Best(in DownLineState s, ref Rng rng) => Along(in s);
+    public DiceCup Cup(in DownLineAt at, int seat) => track.Places[seat].Cup;
 
     /// <summary>How many were rolled; and, where the track has numbers for it, where that leads.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public int Asks(in DownLineState s, Move move, Span<SeatAsk> into)
+    public int Asks(int seat, in DownLineAt at, in Rolled rolled, Span<SeatAsk> into)
     {
-        int seat = s.Head.Mover, count = 0;
         var mover = track.Places[seat];
         if (mover.GrownUp) return 0;
-        var support = mover.Support;
-        into[count++] = new(seat, DiceCup.Asked(in s.Rolled, support));
-        if (!mover.SaysWhere) return count;
-        int here = track.NumberAt(s.Place[seat]), there = track.NumberAt(RaceFacts.Land(s.Place[seat], move.Pick, track.Length, track.Finish));
-        if (here < 0 || here == there || there < 0) return count;
-        into[count++] = new(seat, mover.SaysAll ? new Ask(AskKind.Words, here, there, Form.None, support)
-            : there > here ? new Ask(AskKind.On, here, there - here, Form.Line, support)
-            : new Ask(AskKind.Back, here, here - there, Form.Line, support));
-        return count;
+        into[0] = new(seat, DiceCup.Asked(in rolled, mover.Support));
+        if (!mover.SaysWhere) return 1;
+        int here = track.NumberAt(at.Place[seat]), there = track.NumberAt(track.Land(at.Place[seat], rolled.Total));
+        if (here < 0 || here == there || there < 0) return 1;
+        into[1] = new(seat, mover.SaysAll ? new Ask(AskKind.Words, here, there, Form.None, mover.Support)
+            : there > here ? new Ask(AskKind.On, here, there - here, Form.Line, mover.Support)
+            : new Ask(AskKind.Back, here, here - there, Form.Line, mover.Support));
+        return 2;
     }
 
-    public int TurnKinds => track.Kinds.All;
-
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public int TurnKind(in DownLineState s, Move move)
+    public int TurnKind(int seat, in DownLineAt at, in Rolled rolled)
     {
-        int seat = s.Head.Mover;
         var mover = track.Places[seat];
-        int roll = track.Kinds[seat] + mover.Cup.Kind(in s.Rolled);
-        return mover.SaysWhere ? roll + s.Place[seat] * mover.Cup.Kinds : roll;
+        int roll = track.Kinds[seat] + mover.Cup.Kind(in rolled);
+        return mover.SaysWhere ? roll + at.Place[seat] * mover.Cup.Kinds : roll;
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public float DealSeconds(in DownLineState s) => Handling.RollDie;
-
-    [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public float MoveSeconds(in DownLineState s, Move move) => Handling.MovePiece;
-
-    public bool Seeking(in DownLineState s, Move move) => false;
-
-    [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public void Apply(ref DownLineState s, Move move, Answered answered)
+    public bool Move(ref Head head, ref DownLineAt at, int roll)
     {
-        int seat = s.Head.Mover, to = RaceFacts.Land(s.Place[seat], move.Pick, track.Length, track.Finish);
-        s.Place[seat] = (short)to;
-        s.Rolled = default;
-        s.Head.Turns++;
-        s.Done |= to == track.Length;
-        if (!s.Done || track.EqualGoes) s.Head.NextMover();
-        s.Head.Phase = s.Done && (!track.EqualGoes || s.Head.Mover == Beginner(in s)) ? StepKind.Over : StepKind.Chance;
+        int to = track.Land(at.Place[head.Mover], roll);
+        at.Place[head.Mover] = (short)to;
+        at.Done |= to == track.Length;
+        if (!at.Done || track.EqualGoes) head.NextMover();
+        return at.Done && (!track.EqualGoes || head.Mover == Beginner(in head, in at));
     }
 
     /// <summary>With whom a round begins: who began, or the next who is here.</summary>
-    private int Beginner(in DownLineState s)
+    private int Beginner(in Head head, in DownLineAt at)
     {
-        int seat = s.First;
-        while ((s.Head.Active >> seat & 1) == 0) seat = (seat + 1) % Seats;
+        int seat = at.First;
+        while (!head.Plays(seat)) seat = (seat + 1) % Seats;
         return seat;
     }
 
-    public void Arrange(ref DownLineState s, uint before)
-    {
-        foreach (int seat in s.Head.New(before)) s.Place[seat] = (short)track.Start[seat];
-        s.Rolled = default;
-        s.Head.Phase = StepKind.Chance;
-    }
+    public int Points(in DownLineAt at, int seat) => at.Place[seat] == track.Length ? 1 : 0;
 
-    public int Points(in DownLineState s, int seat) => s.Place[seat] == track.Length ? 1 : 0;
-
-    public bool AimReached(in DownLineState s)
+    public bool AimReached(in DownLineAt at)
     {
         for (int seat = 0; seat < Seats; seat++)
-            if (s.Place[seat] == track.Length) return true;
+            if (at.Place[seat] == track.Length) return true;
         return false;
     }
 
-    public int Left(in DownLineState s) => track.Length - s.Place[s.Head.Mover];
+    public int Left(int seat, in DownLineAt at) => track.Length - at.Place[seat];
 
-    /// <summary>The pieces on the track.</summary>
-    public int Things(in DownLineState s) => Seats;
+    public int Things => Seats;
 
-    public IReadOnlyList<Possible> Possibilities(in DownLineState s) => track.Places[s.Head.Mover].Cup.Possibilities(in s.Rolled);
-
-    public bool IsLegal(in DownLineState s, Move move) => s.Head.Phase == StepKind.Choice && move == Along(in s);
-
-    public IReadOnlyList<Move> Moves(in DownLineState s) => s.Head.Phase == StepKind.Choice ? [Along(in s)] : [];
-
-    public Tapped Read(in DownLineState s, IReadOnlyList<int> items) => Tapped.NeedsMore;
-
-    public IReadOnlyList<Zone> Zones(in DownLineState s)
+    public Zone Board(in DownLineAt at)
     {
         var pieces = new List<Item>();
-        for (int seat = 0; seat < Seats; seat++) pieces.Add(new(seat, s.Place[seat], Form.None, ItemState.Up, false));
-        var line = new Zone(ZoneKind.Track, "The track", 1, track.Length, pieces) { Labels = new(track.NumberAt(1), track.Upwards ? 1 : -1, track.Labels) };
-        return s.Rolled.Count == 0 ? [line] : [DiceCup.Lying(in s.Rolled), line];
+        for (int seat = 0; seat < Seats; seat++) pieces.Add(new(seat, at.Place[seat], Form.None, ItemState.Up, false));
+        return new(ZoneKind.Track, "The track", 1, track.Length, pieces) { Labels = new(track.NumberAt(1), track.Upwards ? 1 : -1, track.Labels) };
     }
 
-    public string Says(in DownLineState s)
+    public string Says(in Head head, in DownLineAt at) => head.Phase switch
     {
-        if (s.Head.Phase == StepKind.Over) return "The end of the line.";
-        if (s.Head.Phase == StepKind.Chance) return "Roll.";
-        return track.Level[s.Head.Mover] switch
+        StepKind.Over => "The end of the line.",
+        StepKind.Chance => "Roll.",
+        _ => track.Level[head.Mover] switch
         {
             DownLine.Blank => "How many? Move so many.",
             DownLine.Say => "Move, and say each number.",
             DownLine.Predict => "Where will you land?",
             _ => "How many? Where are you then?",
-        };
-    }
+        },
+    };
 
-    public string Tells(in DownLineState before, Move move, bool found) =>
-        $"rolled {move.Pick}, from {(before.Place[before.Head.Mover] == 0 ? "the start" : track.NumberAt(before.Place[before.Head.Mover]))} to {track.NumberAt(RaceFacts.Land(before.Place[before.Head.Mover], move.Pick, track.Length, track.Finish))}";
+    public string Tells(int seat, in DownLineAt before, int roll) =>
+        $"rolled {roll}, from {(before.Place[seat] == 0 ? "the start" : track.NumberAt(before.Place[seat]))} to {track.NumberAt(track.Land(before.Place[seat], roll))}";
 }
