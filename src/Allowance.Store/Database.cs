@@ -244,8 +244,14 @@ public sealed class Database
         finally
         {
             connection.Execute("detach made");
+            Interlocked.Increment(ref takenOver);
         }
     });
+
+    private int takenOver;
+
+    /// <summary>How often a whole household was taken over: what was read before does not hold any more.</summary>
+    internal int TakenOver => takenOver;
 
     private sealed class InstantHandler : SqlMapper.TypeHandler<DateTimeOffset>
     {

@@ -34,26 +34,24 @@ public sealed class Players(Database database)
         public Player ToPlayer() => new(Id, Name, BirthMonth, Enum.Parse<PlayerKind>(Kind, true)) { Mouths = Mouths };
     }
 
-    public IReadOnlyList<Player> All()
+    private readonly Kept<IReadOnlyList<Player>> kept = new(database, () =>
     {
         using var connection = database.Connect();
         return [.. connection.Query<Row>("select id, name, birth_month, kind, mouths from player order by kind = 'other', kind, position, id").Select(r => r.ToPlayer())];
-    }
+    });
 
-    public Player? Find(long id)
-    {
-        using var connection = database.Connect();
-        return connection.QueryFirstOrDefault<Row>("select id, name, birth_month, kind, mouths from player where id = @id", new { id })?.ToPlayer();
-    }
+    public IReadOnlyList<Player> All() => kept.Value;
+
+    public Player? Find(long id) => kept.Value.FirstOrDefault(p => p.Id == id);
 
     /// <param name="post">The id of the post that brings it; a repeated one adds nobody.</param>
-    public long Add(string name, string? birthMonth, PlayerKind kind, string? post = null) => database.WriteOnce(post, (connection, transaction) =>
+    public long Add(string name, string? birthMonth, PlayerKind kind, string? post = null) => kept.After(() => database.WriteOnce(post, (connection, transaction) =>
         connection.ExecuteScalar<long>("insert into player (name, birth_month, kind) values (@name, @birthMonth, @kind) returning id",
-            new { name, birthMonth, kind = kind.ToString().ToLowerInvariant() }, transaction))!.Value.Made;
+            new { name, birthMonth, kind = kind.ToString().ToLowerInvariant() }, transaction))!.Value.Made);
 
-    public void Change(long id, string name, string? birthMonth, PlayerKind kind, bool mouths = false) => database.Write((connection, transaction) =>
+    public void Change(long id, string name, string? birthMonth, PlayerKind kind, bool mouths = false) => kept.After(() => database.Write((connection, transaction) =>
         connection.Execute("update player set name = @name, birth_month = @birthMonth, kind = @kind, mouths = @mouths where id = @id",
-            new { id, name, birthMonth, kind = kind.ToString().ToLowerInvariant(), mouths }, transaction));
+            new { id, name, birthMonth, kind = kind.ToString().ToLowerInvariant(), mouths }, transaction)));
 
     /// <summary>What stands where the name of somebody stood who was removed.</summary>
     private const string Somebody = "somebody";
@@ -66,11 +64,11 @@ public sealed class Players(Database database)
     public void Erase(long id)
     {
         if (Find(id) is not { } player) return;
-        Remove(id, player.Name);
+        kept.After(() => Remove(id, player.Name));
         database.Scour();
     }
 
-    private void Remove(long id, string name) => database.Write((connection, transaction) =>
+    private int Remove(long id, string name) => database.Write((connection, transaction) =>
     {
         foreach (var (entry, game, words) in connection.Query<(long, string, string)>("select id, game, words from entry where instr(game, @name) or instr(words, @name)", new { name }, transaction).ToList())
             connection.Execute("update entry set game = @game, words = @words where id = @entry", new { entry, game = Without(name, game), words = Without(name, words) }, transaction);
@@ -95,12 +93,14 @@ public sealed class Players(Database database)
 /// <summary>The household's settings: approach, house rule and the like, by key.</summary>
 public sealed class Settings(Database database)
 {
-    public IReadOnlyDictionary<string, string> All()
+    private readonly Kept<IReadOnlyDictionary<string, string>> kept = new(database, () =>
     {
         using var connection = database.Connect();
         return connection.Query<(string Key, string Value)>("select key, value from setting").ToDictionary(s => s.Key, s => s.Value);
-    }
+    });
 
-    public void Set(string key, string value) => database.Write((connection, transaction) =>
-        connection.Execute("insert into setting (key, value) values (@key, @value) on conflict (key) do update set value = @value", new { key, value }, transaction));
+    public IReadOnlyDictionary<string, string> All() => kept.Value;
+
+    public void Set(string key, string value) => kept.After(() => database.Write((connection, transaction) =>
+        connection.Execute("insert into setting (key, value) values (@key, @value) on conflict (key) do update set value = @value", new { key, value }, transaction)));
 }

@@ -27,23 +27,25 @@ public sealed class Things(Database database)
             Missing?.Split(',').Select(m => m.Split('.')).ToImmutableSortedDictionary(m => m[0], m => int.Parse(m[1])), IsFood);
     }
 
-    public Cupboard All()
+    private readonly Kept<Cupboard> kept = new(database, () =>
     {
         using var connection = database.Connect();
         return new([.. connection.Query<Row>("select id, name, use, count, shape, a, b, c, faces, missing, is_food from thing order by id").Select(r => r.ToMaterial())]);
-    }
+    });
+
+    public Cupboard All() => kept.Value;
 
     /// <summary>Puts a thing in, or changes the one with its id.</summary>
-    public long Put(Material thing, string? post = null) => database.WriteOnce(post, (connection, transaction) => connection.ExecuteScalar<long>(thing.Id == 0
+    public long Put(Material thing, string? post = null) => kept.After(() => database.WriteOnce(post, (connection, transaction) => connection.ExecuteScalar<long>(thing.Id == 0
         ? "insert into thing (name, use, count, shape, a, b, c, faces, missing, is_food) values (@Name, @Use, @Count, @Shape, @A, @B, @C, @Faces, @Missing, @IsFood) returning id"
         : "update thing set name = @Name, use = @Use, count = @Count, shape = @Shape, a = @A, b = @B, c = @C, faces = @Faces, missing = @Missing, is_food = @IsFood where id = @Id returning id",
         new
         {
             thing.Id, thing.Name, Use = Word(thing.Use), thing.Count, Shape = Word(thing.Size.Shape), thing.Size.A, thing.Size.B, thing.Size.C,
             Faces = thing.Faces?.ToString(), Missing = thing.Gaps.IsEmpty ? null : string.Join(',', thing.Gaps.Select(g => $"{g.Key}.{g.Value}")), thing.IsFood,
-        }, transaction))!.Value.Made;
+        }, transaction))!.Value.Made);
 
-    public void Remove(long id) => database.Write((connection, transaction) => connection.Execute("delete from thing where id = @id", new { id }, transaction));
+    public void Remove(long id) => kept.After(() => database.Write((connection, transaction) => connection.Execute("delete from thing where id = @id", new { id }, transaction)));
 
     private static string Word<T>(T value) where T : Enum => value.ToString().ToLowerInvariant();
 }

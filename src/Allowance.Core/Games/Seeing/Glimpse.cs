@@ -25,7 +25,7 @@ public sealed class Glimpse : CalledFrame
 
     public static class Knobs
     {
-        public static readonly Knob<RangeValue> Range = new("range", "Range", new RangeKind(0, MostNumber), new RangeValue(new(1, 5)), Belongs.Range, Scope.Both, "cards", "The numbers that are shown.");
+        public static readonly Knob<RangeValue> Range = new("range", "Range", new RangeKind(0, MostNumber), new RangeValue(new(1, 5)), Belongs.Range, Scope.Both, "cards", "The numbers that are shown.", KnobRole.Range);
         public static readonly Knob<FormsValue> Forms = new("forms", "Shown as", Pictured, new FormsValue([Form.Dice, Form.Scatter]), Belongs.Form, Scope.Both, "cards", "The pictures, one or several in turn.");
         public static readonly Knob<ChoiceValue> Pictures = new("pictures", "Pictures", PictureChoice, PictureChoice[Many], Belongs.Form, Scope.Table, "cards", "Always the same picture of a number, or many.");
         public static readonly Knob<WholeValue> ShowMs = new("showMs", "Shown first for, in thousandths of a second", new WholeKind((int)(1000 * ShowTimes.Shortest), (int)(1000 * ShowTimes.Longest), ShowTimes.Step), new WholeValue(2000), Belongs.Support, Scope.Both, "centre", "How long a picture shows that was never seen before.");
