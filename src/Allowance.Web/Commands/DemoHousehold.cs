@@ -240,7 +240,8 @@ public static class DemoHousehold
         void Take(SittingEvent e, long? player)
         {
             sitting.Take(e);
-            events.Add(new(e, at, player));
+            // As the log keeps it, with what was told.
+            events.Add(new(sitting.Events[^1], at, player));
         }
     }
 }
