@@ -31,27 +31,7 @@ public static class RaceFacts
     public static bool Ends(Dice dice, int from, int length, Finish finish)
     {
         var rolls = dice.Likely();
-        var met = new bool[length + 1];
-        var open = new Stack<int>([from]);
-        met[from] = true;
-        while (open.TryPop(out int place))
-            if (place < length)
-                foreach (var (roll, _) in rolls)
-                    if (Land(place, roll, length, finish) is var to && !met[to])
-                    {
-                        met[to] = true;
-                        open.Push(to);
-                    }
-        // Backwards from the end: which places lead there at all.
-        var leads = new bool[length + 1];
-        leads[length] = true;
-        for (bool changed = true; changed;)
-        {
-            changed = false;
-            for (int place = length - 1; place >= 0; place--)
-                if (!leads[place] && Array.Exists(rolls, r => leads[Land(place, r.Roll, length, finish)])) leads[place] = changed = true;
-        }
-        return Enumerable.Range(0, length + 1).All(p => !met[p] || leads[p]);
+        return new Reach(length, _ => rolls.Length, (place, way) => Land(place, rolls[way].Roll, length, finish) is var to && to < length ? to : -1).EndsFrom(from);
     }
 
     /// <summary>

@@ -30,26 +30,16 @@ public sealed class SwingFacts(int above, int below, Dice upDice, Dice downDice)
     }
 
     /// <summary>From every place that can be met an end can be reached.</summary>
-    public bool Ends()
-    {
-        int n = 2 * Inside;
-        var met = Met();
-        var leads = new bool[n];
-        for (bool changed = true; changed;)
-        {
-            changed = false;
-            for (int at = 0; at < n; at++)
-                if (!leads[at] && Array.Exists(rolls[at & 1], r => After(at, r.Roll) is var to && (to < 0 || leads[to]))) leads[at] = changed = true;
-        }
-        return Enumerable.Range(0, n).All(at => !met[at] || leads[at]);
-    }
+    public bool Ends() => Reach.EndsFrom(Start);
+
+    private Reach Reach => new(2 * Inside, at => rolls[at & 1].Length, (at, way) => After(at, rolls[at & 1][way].Roll));
 
     /// <summary>The means from the start: rolls, the chance of the top, dots.</summary>
     public (double Rolls, double Top, double Dots) Means()
     {
         int n = 2 * Inside, start = Start;
         // Floors that are never met would have no solution of their own.
-        var met = Met();
+        var met = Reach.MetFrom(Start);
         var index = new int[n];
         int count = 0;
         for (int at = 0; at < n; at++) index[at] = met[at] ? count++ : -1;
@@ -86,21 +76,6 @@ public sealed class SwingFacts(int above, int below, Dice upDice, Dice downDice)
                         next[floor == 0 || floor == Top ? floor : Math.Clamp(floor + (n % 2 == 0 ? roll : -roll), 0, Top)] += here[floor] * chance;
             return next;
         }, floor => floor == 0 || floor == Top);
-    }
-
-    private bool[] Met()
-    {
-        var met = new bool[2 * Inside];
-        var open = new Stack<int>([Start]);
-        met[Start] = true;
-        while (open.TryPop(out int at))
-            foreach (var (roll, _) in rolls[at & 1])
-                if (After(at, roll) is >= 0 and var to && !met[to])
-                {
-                    met[to] = true;
-                    open.Push(to);
-                }
-        return met;
     }
 
     /// <summary>The distribution of rolls, walked forwards; up and down take turns.</summary>

@@ -24,6 +24,50 @@ internal static class Walks
     }
 }
 
+/// <summary>Where a walk over numbered places can come to.</summary>
+/// <param name="places">How many places there are.</param>
+/// <param name="ways">How many ways lead on from a place.</param>
+/// <param name="leads">Where each way leads: a place, or the end (below 0).</param>
+internal sealed class Reach(int places, Func<int, int> ways, Func<int, int, int> leads)
+{
+    /// <summary>The places that can be met from one of them on.</summary>
+    public bool[] MetFrom(int start)
+    {
+        var met = new bool[places];
+        var open = new Stack<int>([start]);
+        met[start] = true;
+        while (open.TryPop(out int place))
+            for (int way = ways(place) - 1; way >= 0; way--)
+                if (leads(place, way) is >= 0 and var to && !met[to])
+                {
+                    met[to] = true;
+                    open.Push(to);
+                }
+        return met;
+    }
+
+    /// <summary>Whether a walk ends for certain: from every place that can be met the end can still be reached.</summary>
+    public bool EndsFrom(int start)
+    {
+        var met = MetFrom(start);
+        var ends = new bool[places];
+        for (bool changed = true; changed;)
+        {
+            changed = false;
+            for (int place = places - 1; place >= 0; place--)
+                if (met[place] && !ends[place] && Leads(place)) ends[place] = changed = true;
+        }
+        return Enumerable.Range(0, places).All(p => !met[p] || ends[p]);
+
+        bool Leads(int place)
+        {
+            for (int way = ways(place) - 1; way >= 0; way--)
+                if (leads(place, way) is var to && (to < 0 || ends[to])) return true;
+            return false;
+        }
+    }
+}
+
 /// <summary>
 /// The chances that a walk ends with its first step, its second, and so on. A walk forgets where it began: from some step on
 /// what is left shrinks by the same factor every time (or every few times, where steps of different kinds take turns), and

@@ -48,7 +48,7 @@ public sealed class EvenPlates : CalledFrame
             if (setup.Against(s).Any())
                 return [new($"players[{s}].allowance.level", $"This table plays {setup.Get(Knobs.Mode)}.", setup.LevelId)];
             if (Calls(setup, s).Count > 0) continue;
-            string at = setup.Seats[s].Allowance.ContainsKey(Knobs.Max.Id) ? $"players[{s}].allowance.max" : "table.max";
+            string at = setup.Path(s, Knobs.Max);
             return [IsShared(setup)
                 ? new(at, $"With {setup.At(s, Knobs.Max)} things at most nothing can be shared among {setup.At(s, Knobs.Ways)}.", setup.At(s, Knobs.Ways).Number)
                 : new(at, "Two plates can be made even from three things on the fuller one.", 3)];

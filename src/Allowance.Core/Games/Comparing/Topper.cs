@@ -174,7 +174,7 @@ internal sealed record TopperTable : Seating
     /// <summary>A given number of cards, or the level's where that fits what is made, or the usual.</summary>
     private static int CardsAt(Setup setup, int seat, TopperMake make)
     {
-        bool given = setup.Seats[seat].Allowance.ContainsKey(Topper.Knobs.CardsEach.Id) || setup.Table.ContainsKey("cardsEach");
+        bool given = setup.Seats[seat].Allowance.ContainsKey(Topper.Knobs.CardsEach.Id) || setup.Table.ContainsKey(Topper.Knobs.CardsEach.Id);
         int? cards = (setup.At(seat, Topper.Knobs.CardsEach) as WholeValue)?.Number;
         return cards is { } n && (given || Fitting(make, n) == n) ? n : Fitting(make, 2);
     }

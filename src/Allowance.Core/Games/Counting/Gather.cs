@@ -52,7 +52,7 @@ public sealed class Gather : Frame
         var problems = new List<Problem>();
         var heap = new GatherHeap(setup);
         for (int s = 0; s < heap.Seats; s++)
-            if (heap.Cups[s].Dice.Most == 0) problems.Add(new(setup.Seats[s].Allowance.ContainsKey(Knobs.Dice.Id) ? $"players[{s}].allowance.dice" : "table.dice", "With nothing but zeros nobody takes anything.", OneDie.ToJson()));
+            if (heap.Cups[s].Dice.Most == 0) problems.Add(new(setup.Path(s, Knobs.Dice), "With nothing but zeros nobody takes anything.", OneDie.ToJson()));
         for (int s = 0; s < heap.Seats; s++)
             if (heap.Pool + heap.HeadStart[s] > MostPieces) problems.Add(new($"players[{s}].allowance.headStart", $"With the heap she could come to more than {MostPieces}.", MostPieces - heap.Pool));
         if (heap.Faces.Length > 0 && heap.Signs.Length > 0)

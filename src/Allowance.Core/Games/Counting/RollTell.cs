@@ -44,7 +44,7 @@ public sealed class RollTell : CalledFrame
         var problems = new List<Problem>();
         for (int s = 0; s < setup.Seats.Length; s++)
         {
-            string at = setup.Seats[s].Allowance.ContainsKey(Knobs.Dice.Id) ? $"players[{s}].allowance.dice" : "table.dice";
+            string at = setup.Path(s, Knobs.Dice);
             var dice = DiceAt(setup, s);
             if (dice.All.Length == 1 && setup.LevelAt(s) is More or Sign or Join)
                 problems.Add(new(at, $"\"{setup.Frame.Level(setup.LevelAt(s))!.Label}\" takes two dice.", new DiceValue(new Dice(dice.All[0], dice.All[0])).ToJson()));

@@ -64,7 +64,7 @@ public sealed class DownLine : Frame
             if (setup.Against(s).Any())
                 problems.Add(new($"players[{s}].allowance.level", "One track is for all, and here the numbers run upwards.", setup.LevelId));
             var (dice, start) = (track.Dice[s], track.Start[s]);
-            string at = setup.Seats[s].Allowance.ContainsKey(Knobs.Dice.Id) ? $"players[{s}].allowance.dice" : "table.dice";
+            string at = setup.Path(s, Knobs.Dice);
             if (dice.Most == 0) problems.Add(new(at, "With nothing but zeros nobody moves.", OneDie.ToJson()));
             else if (start >= track.Length) problems.Add(new($"players[{s}].allowance.headStart", $"A head start of {start} is the whole track.", track.Length - 1));
             else if (!RaceFacts.Ends(dice, start, track.Length, track.Finish))

@@ -44,7 +44,7 @@ public sealed class Homing : Frame
         var problems = new List<Problem>();
         var line = new HomingLine(setup);
         for (int s = 0; s < setup.Seats.Length; s++)
-            if (line.Cups[s].Dice.Most == 0) problems.Add(new(setup.Seats[s].Allowance.ContainsKey(Knobs.Dice.Id) ? $"players[{s}].allowance.dice" : "table.dice", "With nothing but zeros nobody moves.", OneDie.ToJson()));
+            if (line.Cups[s].Dice.Most == 0) problems.Add(new(setup.Path(s, Knobs.Dice), "With nothing but zeros nobody moves.", OneDie.ToJson()));
         if (setup.Get(Knobs.Line) is RangeValue { Range: var range })
         {
             if (!range.Contains(line.Start)) problems.Add(new("table.start", $"{line.Start} is not on the line from {range.Low} to {range.High}.", Math.Clamp(line.Start, range.Low, range.High)));

@@ -42,7 +42,7 @@ public sealed class CountBox : CalledFrame
 
     protected override IReadOnlyList<Problem> Refusals(Setup setup) =>
         [.. Enumerable.Range(0, setup.Seats.Length).Where(s => Calls(setup, s).Count == 0).Take(1).Select(s => new Problem(
-            setup.Seats[s].Allowance.ContainsKey(Knobs.Numbers.Id) ? $"players[{s}].allowance.numbers" : "table.numbers",
+            setup.Path(s, Knobs.Numbers),
             $"Nothing can be {(setup.LevelAt(s) == JoinOnes ? "added" : "taken away")} here with {setup.At(s, Knobs.Numbers)} alone.", NumbersValue.Range(LeastNumber, MostNumber).ToJson()))];
 
     public override IReadOnlyList<Call> Calls(Setup setup, int seat)

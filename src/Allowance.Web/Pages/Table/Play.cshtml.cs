@@ -132,20 +132,29 @@ public sealed partial class PlayModel(Tables tables, Household household, Comput
     /// </summary>
     public Ask? LikelyAsk()
     {
+        if (!likely.IsKnown) likely = (true, FindLikely());
+        return likely.Ask;
+    }
+
+    /// <summary>Found once for a table as it stands.</summary>
+    private (bool IsKnown, Ask? Ask) likely;
+
+    private Ask? FindLikely()
+    {
         if (Sitting.Next.Kind == StepKind.Over || !IsChild(Sitting.Mover)) return null;
         if (Sitting.Game is { } game)
         {
             if (game.Next.Kind != StepKind.Choice) return null;
             var asks = game.Moves.SelectMany(m => game.Asks(m)).Select(a => a.Ask).Distinct().ToList();
-            return asks.Count == 0 ? null : asks.MinBy(a => Math.Abs(Right(a) - .75));
+            if (asks.Count == 0) return null;
+            var answers = household.Answers(household.Named(Sitting.Setup));
+            return asks.MinBy(a => Math.Abs(answers.For(Sitting.Mover, a).Right - .75));
         }
         var edge = OfMover().Take(6).ToList();
         if (edge.Count == 0) return null;
         var recent = Sitting.Notes.Where(n => n.Seat == Sitting.Mover).TakeLast(Math.Max(0, edge.Count - 1)).Select(n => n.Ask).ToHashSet();
         return edge.FirstOrDefault(a => !recent.Contains(a), edge[0]);
     }
-
-    private double Right(Ask ask) => household.Answers(household.Named(Sitting.Setup)).For(Sitting.Mover, ask).Right;
 
     public IActionResult OnPostTap(long id, int item, string? sel) => Act(id, () =>
     {
@@ -315,6 +324,7 @@ public sealed partial class PlayModel(Tables tables, Household household, Comput
             Message = $"{who.Name} cannot join this table: {problems[0].Message}";
             return [];
         }
+        Message = $"{who.Name} plays from the next turn on.";
         return [joined];
     });
 
@@ -387,7 +397,7 @@ public sealed partial class PlayModel(Tables tables, Household household, Comput
             }
             else return NotPlayed(id);
         }
-        mover = null;
+        (mover, likely) = (null, default);
         return IsFragment ? Partial(View, this) : Picked.Count == 0 && Message.Length == 0 && Hint is null ? Redirect($"/table/{id}") : Page();
     }
 }
