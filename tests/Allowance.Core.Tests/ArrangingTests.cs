@@ -64,10 +64,6 @@ public class ArrangingTests
         {
             for (int step = 0; Sitting.HoldsFromTheNextTurn && !IsOver && step < MostSteps; step++) Step();
         }
-
-        /// <summary>All numbers that lie open or have been taken of packs, boards and hands, whoever has them, by zone.</summary>
-        public IReadOnlyList<string> Lies => [.. Run.Zones.Where(z => z.Kind is ZoneKind.Grid or ZoneKind.Board or ZoneKind.Heap or ZoneKind.Track)
-            .SelectMany(z => z.Items.Select(i => $"{z.Kind} {i.Id} {i.Value} {i.State is ItemState.Gone or ItemState.Taken}"))];
     }
 
     [Theory, MemberData(nameof(Frames))]

@@ -78,6 +78,19 @@ public sealed class CommandTests : IDisposable
         Assert.True(Types.InAssembly(typeof(Database).Assembly).ShouldNot().HaveDependencyOn("Allowance.Web").GetResult().IsSuccessful);
     }
 
+    [Fact]
+    public void The_published_pages_name_every_game_level_and_knob()
+    {
+        Assert.Equal(0, DocsCommand.Run(directory));
+        string tables = File.ReadAllText(Path.Combine(directory, "tables.md")), schema = File.ReadAllText(Path.Combine(directory, "formats", "setup.schema.json"));
+        foreach (var frame in Catalogue.Data)
+        {
+            string section = tables[tables.IndexOf($"(`{frame.Id}`)", StringComparison.Ordinal)..];
+            Assert.All(frame.Levels.Select(l => l.Id).Concat(frame.Knobs.Select(k => k.Id)), id => Assert.Contains($"| `{id}` |", section, StringComparison.Ordinal));
+            Assert.Contains($"\"{frame.Id}\"", schema, StringComparison.Ordinal);
+        }
+    }
+
     /// <summary>The folders of the core, each resting on those before it only.</summary>
     [Fact]
     public void No_two_folders_of_the_core_use_each_other()
