@@ -56,7 +56,7 @@ public sealed class Tables(SittingLog log, Household household, TimeProvider clo
         if (log.Find(id) is not { } head) return null;
         var events = log.Events(id);
         var told = Sitting.Counting(events).Select(n => events[n]).OfType<Moved>().Select(m => m.Told).ToList();
-        return new(head, SetupOf(head), [.. told.OfType<string>()], told.Count + events.OfType<Passed>().Count(), head.EndedAt is null && Sitting.IsReplayed(head.RulesVersion, events));
+        return new(head, SetupOf(head), [.. told.OfType<string>()], told.Count + events.OfType<Passed>().Count(), Sitting.IsReplayed(head.RulesVersion, events));
     }
 
     /// <summary>The setup a sitting began with, with the people as they are now, read without a check; null where it can no longer be read.</summary>
@@ -107,5 +107,8 @@ public sealed class Tables(SittingLog log, Household household, TimeProvider clo
 /// <summary>What stands in the log of a sitting for ever: with whom and how it was begun, and what was told at each move.</summary>
 /// <param name="Setup">Null where the game is not known any more, or its setup cannot be read.</param>
 /// <param name="Told">Of the moves that count; those of a log from before this was kept have none.</param>
-/// <param name="GoesOn">It was not ended, and today's rules play it on.</param>
-public sealed record KeptSitting(SittingHead Head, Setup? Setup, IReadOnlyList<string> Told, int Turns, bool GoesOn);
+/// <param name="IsReplayed">Today's rules play it as it was played; else it is only read.</param>
+public sealed record KeptSitting(SittingHead Head, Setup? Setup, IReadOnlyList<string> Told, int Turns, bool IsReplayed)
+{
+    public bool GoesOn => IsReplayed && Head.EndedAt is null;
+}

@@ -48,6 +48,7 @@ public class OldSittingsTests
             Assert.Equal(replayed ? $"/table/{head.Id}" : $"/logbook/{head.Id}", response.RequestMessage!.RequestUri!.AbsolutePath);
             string page = await house.Page($"/logbook/{head.Id}");
             Assert.Contains("turn", page, StringComparison.Ordinal);
+            Assert.Equal(!replayed, page.Contains("rules of an earlier time", StringComparison.Ordinal));
             if (replayed) playedOn++;
             else read++;
             // Nothing more is taken where it is only read.
