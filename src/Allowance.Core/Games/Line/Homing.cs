@@ -207,13 +207,14 @@ internal sealed class HomingPlan
     private const double Tie = 1e-12;
 
     private readonly HomingLine line;
-    private readonly int lowest;
+    private readonly int lowest, most;
     private readonly (double Gap, double Exact)[][] value;
 
     public HomingPlan(HomingLine line, Dice dice)
     {
         this.line = line;
-        int reach = line.Rounds * dice.Most;
+        most = dice.Most;
+        int reach = line.Rounds * most;
         lowest = Math.Max(line.Low, line.Start - reach);
         int highest = Math.Min(line.High, line.Start + reach), n = highest - lowest + 1;
         value = new (double, double)[line.Rounds + 1][];
@@ -223,7 +224,7 @@ internal sealed class HomingPlan
         {
             value[left] = new (double, double)[n];
             // Only numbers that can be met by then have their followers in the table.
-            int far = (line.Rounds - left) * dice.Most;
+            int far = (line.Rounds - left) * most;
             for (int i = Math.Max(0, line.Start - far - lowest); i <= Math.Min(n - 1, line.Start + far - lowest); i++)
             {
                 double gap = 0, exact = 0;
@@ -261,11 +262,15 @@ internal sealed class HomingPlan
     public bool AreEqual(int up, int down, int left) =>
         line.Allows(up) && line.Allows(down) && Math.Abs(Gap(up, left) - Gap(down, left)) <= Tie && Math.Abs(value[left][up - lowest].Exact - value[left][down - lowest].Exact) <= Tie;
 
+    /// <summary>A number that these dice can bring one to with so many rounds left. Who came with other dice may stand further off: nearer is better there.</summary>
+    private bool IsMet(int number, int left) => Math.Abs(number - line.Start) <= (line.Rounds - left) * most;
+
     /// <summary>Whether up is better than down, of two of which one at least is allowed, with so many rounds left afterwards.</summary>
     public bool Prefers(int up, int down, int left)
     {
         if (!line.Allows(up)) return false;
         if (!line.Allows(down)) return true;
+        if (!IsMet(up, left) || !IsMet(down, left)) return Math.Abs(up - line.Mark) <= Math.Abs(down - line.Mark);
         var (a, b) = (value[left][up - lowest], value[left][down - lowest]);
         return Math.Abs(a.Gap - b.Gap) > Tie ? a.Gap < b.Gap : a.Exact >= b.Exact - Tie;
     }
