@@ -58,7 +58,8 @@ public abstract class CalledFrame : Frame
         bool atOnce = AllAtOnce(setup);
         CallList<TSet>[] lists = atOnce ? [.. Enumerable.Repeat(List(Leading(setup)), calls.Count)] : [.. Enumerable.Range(0, calls.Count).Select(List)];
         var places = lists.Select((list, seat) => new CalledPlace<TSet>(list, setup.Seats[seat].GrownUp ? null : [.. list.Calls.Select(c => c.Asks.Select(a => new SeatAsk(seat, a)).ToArray())]));
-        var kinds = new TurnKinds(lists.Select((list, seat) => atOnce && seat != Leading(setup) ? 0.0 : list.Calls.Count));
+        // Where all answer the same calls, these are counted once, behind all seats.
+        var kinds = new TurnKinds(lists.Select((list, seat) => atOnce && seat < lists.Length - 1 ? 0.0 : list.Calls.Count));
         return new Game<CalledRules<TSet>, CalledState<TSet>>(setup, new([.. places], kinds, Rounds(setup), atOnce, Leading(setup), Handling(setup)));
 
         CallList<TSet> List(int seat) => AsTheyFall(setup) ? CallList<TSet>.AsTheyFall(calls[seat])
@@ -229,8 +230,9 @@ internal readonly struct CalledRules<TSet>(CalledPlace<TSet>[] places, TurnKinds
             s.Head.Phase = StepKind.Over;
             return;
         }
-        if (atOnce) s.Head.Mover = (byte)leading;
-        else if (s.Given[s.Head.Mover] >= rounds || (s.Head.Active >> s.Head.Mover & 1) == 0) Pass(ref s);
+        // Calls for all are led by the first child, or whoever is here instead.
+        if (atOnce && s.Head.Plays(leading)) s.Head.Mover = (byte)leading;
+        else if (!atOnce && (s.Given[s.Head.Mover] >= rounds || (s.Head.Active >> s.Head.Mover & 1) == 0)) Pass(ref s);
         // A call for all goes on without whoever left; one that was hers is withdrawn.
         if (!atOnce || s.Call >= List(in s).Calls.Count) s.Head.Phase = StepKind.Chance;
     }
