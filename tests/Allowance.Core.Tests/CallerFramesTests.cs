@@ -4,6 +4,7 @@ using Allowance.Core.Games;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
+using Allowance.Core.Tables;
 
 namespace Allowance.Core.Tests;
 
@@ -176,10 +177,11 @@ public class CallerFramesTests
         {
             run.Deal(run.Draw(ref rng));
             said.Add(run.Asks(run.Moves[0])[0].Ask[0]);
-            var labels = run.Zones.First(z => z.Kind == ZoneKind.Stage).Labels!;
-            Assert.Equal(said.Order(), labels.Away.Order());
-            var style = labels.Over(Allowance.Core.Forms.PictureStyle.Default);
-            Assert.Equal(11 - said.Count, Allowance.Core.Forms.Pictures.Of(Allowance.Core.Forms.Form.Line, said.First(), 0, style).Marks.OfType<Allowance.Core.Forms.Glyph>().Count());
+            var line = run.Zones.OfType<NumberLine>().Single();
+            Assert.Equal(said.Order(), line.Away.Order());
+            Assert.Equal([said.Last()], line.Pointed);
+            var drawn = Drawing.Of([line], Room.Bench).Parts[0].Shapes.OfType<WordsShape>().Select(w => w.Words);
+            Assert.Equal(Enumerable.Range(0, 11).Except(said).Select(n => n.ToString()), drawn);
             run.Apply(run.Moves[0], true);
         }
         Assert.Equal(5, said.Count);

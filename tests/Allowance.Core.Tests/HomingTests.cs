@@ -4,6 +4,7 @@ using Allowance.Core.Learner;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
+using Allowance.Core.Tables;
 
 namespace Allowance.Core.Tests;
 
@@ -85,10 +86,10 @@ public class HomingTests
             {
                 if (run.Next.Kind == StepKind.Chance) run.Deal(run.Draw(ref rng));
                 else run.Apply(behaviour == Behaviour.Plain ? run.Plain(ref rng) : run.Best(ref rng), true);
-                int at = run.Zones.First(z => z.Kind == ZoneKind.Line).Items[0].Value;
+                int at = run.Zones.OfType<NumberLine>().Single().Pieces[0].At;
                 (lowest, highest) = (Math.Min(lowest, at), Math.Max(highest, at));
             }
-            int end = run.Zones.First(z => z.Kind == ZoneKind.Line).Items[0].Value;
+            int end = run.Zones.OfType<NumberLine>().Single().Pieces[0].At;
             gap += Math.Abs(end - mark);
             exact += end == mark ? 1 : 0;
             low += lowest >= lowBound ? 1 : 0;

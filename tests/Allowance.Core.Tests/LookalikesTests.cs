@@ -5,6 +5,7 @@ using Allowance.Core.Learner;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
+using Allowance.Core.Tables;
 
 namespace Allowance.Core.Tests;
 
@@ -181,7 +182,7 @@ public class LookalikesTests
                 run.Deal(run.Draw(ref rng));
                 continue;
             }
-            int card = run.Zones.Single(z => z.Kind == ZoneKind.Stage).Items[0].Id;
+            int card = run.Zones.OfType<Stage>().Single().Shown[0].Id;
             Assert.Contains("Look again", run.Read([(card + 2) % 8]).Words);
             run.Apply(run.Read([card]).Move!.Value, true);
         }

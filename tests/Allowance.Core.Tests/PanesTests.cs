@@ -5,6 +5,7 @@ using Allowance.Core.Learner;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
+using Allowance.Core.Tables;
 
 namespace Allowance.Core.Tests;
 
@@ -156,13 +157,13 @@ public class PanesTests
         Assert.Equal(4, run.Moves.Count);
         var both = run.Moves.MaxBy(m => m.Items);
         Assert.Equal([0, 1], run.Asks(both).Select(a => a.Seat));
-        int pane = run.Zones.First(z => z.Kind == ZoneKind.Board && z.Count == 1).Items.First(i => i.Value == 4).Id;
+        int pane = run.Zones.OfType<Board>().First(b => b.Seat == 1).Panes.First(i => i.Value == 4).Id;
         var read = run.Read([pane]);
         Assert.True(read.More && read.Move == new Move(2));
         Assert.Null(run.Read([pane == 32 ? 33 : 32]).Move);
         run.Apply(new Move(2), true);
-        Assert.Equal(ItemState.Up, run.Zones.First(z => z.Kind == ZoneKind.Board && z.Count == 0).Items.First(i => i.Value == 4).State);
-        Assert.Equal(ItemState.Taken, run.Zones.First(z => z.Kind == ZoneKind.Board && z.Count == 1).Items.First(i => i.Value == 4).State);
+        Assert.Equal(ItemState.Up, run.Zones.OfType<Board>().First(b => b.Seat == 0).Panes.First(i => i.Value == 4).State);
+        Assert.Equal(ItemState.Taken, run.Zones.OfType<Board>().First(b => b.Seat == 1).Panes.First(i => i.Value == 4).State);
         Assert.DoesNotContain(run.Possibilities, p => p.Outcome == 4);
     }
 

@@ -3,6 +3,7 @@ using Allowance.Core.Games;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
+using Allowance.Core.Tables;
 
 namespace Allowance.Core.Tests;
 
@@ -77,7 +78,7 @@ public class PartnersPlayTests
         run.Deal(8);
         run.Deal(2);
         Assert.Equal([8, 3, 2, 1], Values(run));
-        Assert.Equal(30, run.Zones[1].Count);
+        Assert.Equal(30, ((Pile)run.Zones[1]).Count);
     }
 
     [Fact]

@@ -23,6 +23,9 @@ public abstract class Frame
     /// <summary>What the rules refuse, each with the nearest that works.</summary>
     protected abstract IReadOnlyList<Problem> Refusals(Setup setup);
 
+    /// <summary>Of several asks that a turn puts to one player, the one that is noted first; what the turn ends with, where the frame does not say otherwise.</summary>
+    public virtual Ask MattersMost(Setup setup, int seat, IReadOnlyList<Ask> asks) => asks[^1];
+
     /// <summary>Points are things that players have taken, and stand beside their names.</summary>
     public virtual bool ShowsPoints => true;
 

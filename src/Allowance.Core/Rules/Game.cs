@@ -1,6 +1,7 @@
 using Allowance.Core.Asks;
 using Allowance.Core.Numbers;
 using Allowance.Core.Setups;
+using Allowance.Core.Tables;
 
 namespace Allowance.Core.Rules;
 

@@ -1,3 +1,5 @@
+using Allowance.Core.Tables;
+
 namespace Allowance.Core.Rules;
 
 /// <summary>The same rules for people at a table: what lies on it, in words, and who comes and goes. These may allocate.</summary>

@@ -1,4 +1,6 @@
+using Allowance.Core.Numbers;
 using Allowance.Core.Setups;
+using Allowance.Core.Tables;
 
 namespace Allowance.Core.Rules;
 
@@ -38,4 +40,26 @@ public sealed record Playable
 
     /// <inheritdoc cref="Rules.Frame.Choices"/>
     public ChoiceTree? Choices => Frame.Choices(Setup);
+
+    private const int TurnsBefore = 4;
+
+    /// <summary>
+    /// The table by which the game is recognised, always the same one: cards and boards as they are laid out, everything else
+    /// after a few turns, when something has been gathered, sorted or walked.
+    /// </summary>
+    public IReadOnlyList<Zone> Pictured()
+    {
+        var run = Compile().Start(0);
+        var rng = new Rng(1);
+        IReadOnlyList<Zone> zones = run.Zones;
+        for (int turn = 0; turn < TurnsBefore; turn++)
+        {
+            while (run.Next.Kind == StepKind.Chance) run.Deal(run.Draw(ref rng));
+            if (run.Next.Kind == StepKind.Over) break;
+            zones = run.Zones;
+            if (zones.Any(z => z is CardGrid or CardRow or Board)) break;
+            run.Apply(run.Plain(ref rng), true);
+        }
+        return zones;
+    }
 }

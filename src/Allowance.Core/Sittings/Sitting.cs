@@ -4,6 +4,7 @@ using Allowance.Core.Games;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
+using Allowance.Core.Tables;
 
 namespace Allowance.Core.Sittings;
 
@@ -180,8 +181,14 @@ public sealed class Sitting
                 break;
             case Left left:
                 active = active.SetItem(left.Seat, false);
-                run?.Leave(left.Seat);
-                if (run is null && notesMover == left.Seat) NextInNotes();
+                if (run is not null)
+                {
+                    int turn = run.Turns;
+                    run.Leave(left.Seat);
+                    // A turn that nobody else can go on with is over.
+                    isBoundary |= run.Turns > turn;
+                }
+                else if (notesMover == left.Seat) NextInNotes();
                 Arrange(Playable);
                 break;
             case Stopped:

@@ -4,6 +4,7 @@ using Allowance.Core.Forms;
 using Allowance.Core.Materials;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
+using Allowance.Core.Tables;
 
 namespace Allowance.Core.Games;
 
@@ -62,7 +63,7 @@ public sealed class Around : CalledFrame
         var form = FormOf(setup, seat);
         var support = CommonKnobs.SupportAt(setup, seat);
         string level = setup.LevelAt(seat);
-        return [.. Enumerable.Range(1, setup.At(seat, Knobs.Max).Number).Select(k => new Call(Asked(k), k, $"{k} beside {n}", level == HowMany ? $"How many fewer or more than {n}?" : $"Fewer than {n}, the same, or more?", Shown(k)))];
+        return [.. Enumerable.Range(1, setup.At(seat, Knobs.Max).Number).Select(k => new Call(Asked(k), k, $"{k} beside {n}", level == HowMany ? $"How many fewer or more than {n}?" : $"Fewer than {n}, the same, or more?", []) { LiesAfter = before => [new Stage("To be sorted", [Card(k, level == Things ? Form.Numeral : form)]), Sorted(before)] })];
 
         ImmutableArray<Ask> Asked(int k)
         {
@@ -71,7 +72,17 @@ public sealed class Around : CalledFrame
             return level == HowMany && k != n ? [more, new Ask(AskKind.Gap, Math.Max(k, n), Math.Min(k, n), form, support)] : [more];
         }
 
-        ImmutableArray<Item> Shown(int k) => [new(0, k, level == Things ? Form.Numeral : form, ItemState.Up, false)];
+        static Item Card(int k, Form form) => new(0, k, form, ItemState.Up, false);
+
+        // In the rings lies what was sorted before.
+        Rings Sorted(IReadOnlyList<Call> before) => new("Three rings",
+        [
+            Ring($"fewer than {n}", before.Where(c => c.Number < n)),
+            Ring($"just {n}", before.Where(c => c.Number == n)),
+            Ring($"more than {n}", before.Where(c => c.Number > n)),
+        ]);
+
+        SortingRing Ring(string says, IEnumerable<Call> holds) => new(says, [.. holds.OrderBy(c => c.Number).Select(c => Card(c.Number, form))]);
     }
 
     protected override int Rounds(Setup setup) => setup.Get(Knobs.Rounds).Number;

@@ -1,10 +1,10 @@
-using System.Collections.Immutable;
 using Allowance.Core.Asks;
 using Allowance.Core.Forecasts;
 using Allowance.Core.Forms;
 using Allowance.Core.Materials;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
+using Allowance.Core.Tables;
 
 namespace Allowance.Core.Games;
 
@@ -76,13 +76,14 @@ public sealed class EvenPlates : CalledFrame
         Ask Say(int n) => new(AskKind.Say, n, Form.Objects, support: support);
         if (IsShared(setup))
             return [.. Totals(setup, seat).Select(n => new Call([new Ask(AskKind.Guess, n, Form.Objects), Say(n), new Ask(AskKind.Share, n, ways, Form.Objects, support)],
-                n, $"{n} among {ways}", $"Share the heap among {ways}.", Plates(n)))];
+                n, $"{n} among {ways}", $"Share the heap among {ways}.", [new Heap("The heap", [new("", n)]), new Plates("Plates to share on", new int[ways])]))];
         return [.. Pairs(setup.At(seat, Knobs.Max).Number).Select(p => new Call(
             [new Ask(AskKind.Guess, p.More, Form.Objects), Say(p.More), Say(p.Fewer), new Ask(AskKind.More, p.More, p.Fewer, Form.Objects, support), new Ask(AskKind.Even, p.More, p.Fewer, Form.Objects, support)],
-            p.More, $"{p.More} and {p.Fewer}", "Which has more? Make them even.", Plates(p.More, p.Fewer)))];
+            p.More, $"{p.More} and {p.Fewer}", "Which has more? Make them even.", [new Plates("Two plates", InEitherOrder(p.More, p.Fewer))]))];
     }
 
-    private static ImmutableArray<Item> Plates(params int[] heaps) => [.. heaps.Select((n, i) => new Item(i, n, Form.Objects, ItemState.Up, false))];
+    /// <summary>The fuller plate is not always the first: which one it is comes with the numbers.</summary>
+    private static int[] InEitherOrder(int more, int fewer) => (more + fewer) / 2 % 2 == 0 ? [more, fewer] : [fewer, more];
 
     protected override int Rounds(Setup setup) => setup.Get(Knobs.Rounds).Number;
 

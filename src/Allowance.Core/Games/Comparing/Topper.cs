@@ -7,6 +7,7 @@ using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
+using Allowance.Core.Tables;
 
 namespace Allowance.Core.Games;
 
@@ -604,10 +605,10 @@ internal readonly struct TopperRules(TopperTable table) : IRules<TopperState>
             int seat = table.Order[at], cards = s.Head.Phase == StepKind.Choice || at < s.At ? table.Cards[seat] : at == s.At ? s.Card : 0;
             if ((s.InRound >> seat & 1) == 0 || cards == 0) continue;
             var form = table.Make[seat] == TopperMake.Single ? table.Form : Form.Numeral;
-            zones.Add(new(ZoneKind.Hand, "Turned up", 1, cards, [.. Cards(s.Hands[seat], cards).Select((n, i) => new Item(seat * Topper.MostCardsEach + i, n, form, ItemState.Up, false))], seat));
+            zones.Add(new Hand("Turned up", seat, [.. Cards(s.Hands[seat], cards).Select((n, i) => new Item(seat * Topper.MostCardsEach + i, n, form, ItemState.Up, false))]) { BeforeSign = table.HasSigns && zones.Count == 0 });
         }
-        if (s.Head.Phase == StepKind.Choice && table.FirstSaid) zones.Add(new(ZoneKind.Who, "Who said it first", 1, Seats, [.. Moves(in s).Select(m => new Item(m.Pick, m.Pick, Form.None, ItemState.Up, true))]));
-        zones.Add(new(ZoneKind.Pile, "The pile", 1, 1, [], s.Pile.Count));
+        if (s.Head.Phase == StepKind.Choice && table.FirstSaid) zones.Add(new ChoiceKeys("Who said it first", [.. Moves(in s).Select(m => new Item(m.Pick, m.Pick, Form.None, ItemState.Up, true))]) { ArePlayers = true });
+        zones.Add(new Pile("The pile", s.Pile.Count));
         return zones;
     }
 

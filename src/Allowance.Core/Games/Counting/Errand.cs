@@ -6,6 +6,7 @@ using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
+using Allowance.Core.Tables;
 
 namespace Allowance.Core.Games;
 
@@ -306,12 +307,11 @@ internal readonly struct ErrandRules(ErrandBox box) : IRules<ErrandState>
 
     public IReadOnlyList<Zone> Zones(in ErrandState s)
     {
-        var slips = new Zone(ZoneKind.Pile, "Slips in the box", 1, 1, [], s.Box.Count);
-        if (s.Drawn == 0) return [slips];
-        var form = box.Level[s.Head.Mover] == Errand.Open || s.Drawn == 2 ? Form.Numeral : Form.Spoken;
-        var drawn = new List<Item> { new(0, s.First, form, ItemState.Up, false) };
-        if (s.Drawn == 2) drawn.Add(new(1, s.Second, form, ItemState.Up, false));
-        return [new(ZoneKind.Stage, "What was drawn", 1, drawn.Count, drawn), slips];
+        var drawn = new List<Item>();
+        if (s.Drawn > 0) drawn.Add(new(0, s.First, Form.Numeral, ItemState.Up, false));
+        if (s.Drawn == 2) drawn.Add(new(1, s.Second, Form.Numeral, ItemState.Up, false));
+        if (s.Colour > 0) drawn.Add(new(2, -1, Form.None, ItemState.Up, false) { Words = ErrandBox.Colours[s.Colour - 1] });
+        return [new Trip("The box and the rug", s.Box.Count, drawn, [new("", s.Rug)])];
     }
 
     public string Says(in ErrandState s)

@@ -7,6 +7,7 @@ using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
+using Allowance.Core.Tables;
 
 namespace Allowance.Core.Games;
 
@@ -79,6 +80,9 @@ public sealed class Gather : Frame
         while (Math.Pow(each + 2, heap.Colours.Length) <= GatherFacts.MostStates) each++;
         return new(heap.Colours.Select((c, i) => (c, Math.Min(each, heap.Pieces[i]))));
     }
+
+    /// <summary>How many there are now, where that is said; else how many the dice show.</summary>
+    public override Ask MattersMost(Setup setup, int seat, IReadOnlyList<Ask> asks) => asks[^1].Kind == AskKind.Take ? asks[0] : asks[^1];
 
     protected internal override Game Compile(Setup setup) => new Game<GatherRules, GatherState>(setup, new(new GatherHeap(setup)));
 
@@ -404,6 +408,12 @@ internal struct ColourCounts
     private short first;
 }
 
+[InlineArray(Engine.MostSeats * Gather.MostColours)]
+internal struct GatheredColours
+{
+    private short first;
+}
+
 internal struct GatherState
 {
     public Head Head;
@@ -416,6 +426,9 @@ internal struct GatherState
     /// <summary>Of all colours.</summary>
     public short InHeap;
     public EightCounts Has, Given;
+
+    /// <summary>What each one took, by seat and colour.</summary>
+    public GatheredColours Gathered;
 }
 
 /// <summary>The rules of Gather: all dice, then one move; with two colours she chooses.</summary>
@@ -535,6 +548,7 @@ internal readonly struct GatherRules(GatherHeap heap) : IRules<GatherState>
             s.Heap[move.Pick] -= (short)moved;
             s.InHeap -= (short)moved;
             s.Has[seat] += (short)moved;
+            s.Gathered[seat * Gather.MostColours + move.Pick] += (short)moved;
         }
         s.Rolled = default;
         s.Face = 0;
@@ -586,16 +600,32 @@ internal readonly struct GatherRules(GatherHeap heap) : IRules<GatherState>
         {
             var lying = DiceCup.Lying(in s.Rolled);
             string? beside = s.Face == 0 ? null : heap.Faces.Length > 0 ? heap.FaceWords[s.Face - 1] : IsMinus(in s) ? "−" : "+";
-            zones.Add(beside is null ? lying : lying with { Items = [.. lying.Items, new(lying.Items.Count, -1, Form.None, ItemState.Up, false) { Words = beside }] });
+            zones.Add(beside is null ? lying : lying with { Dice = [.. lying.Dice, new(lying.Dice.Count, -1, Form.None, ItemState.Up, false) { Words = beside }] });
         }
         string[] colours = heap.Colours;
         if (Moves(in s) is { Count: > 1 } ways)
-            zones.Add(new(ZoneKind.Equation, "Which colour", 1, ways.Count, [.. ways.Select(m => new Item(m.Pick, m.Pick, Form.None, ItemState.Up, true) { Words = colours[m.Pick] })]));
-        var things = new List<Item>();
-        for (int c = 0; c < colours.Length; c++)
-            things.Add(new(c, s.Heap[c], s.Heap[c] <= Form.Objects.Facts().High ? Form.Objects : Form.Numeral, ItemState.Up, false) { Words = colours[c].Length > 0 ? colours[c] : null });
-        zones.Add(new(ZoneKind.Heap, "The heap", 1, things.Count, things));
+            zones.Add(new ChoiceKeys("Which colour", [.. ways.Select(m => new Item(m.Pick, m.Pick, Form.None, ItemState.Up, true) { Words = colours[m.Pick] })]));
+        var lots = new List<Lot>();
+        for (int c = 0; c < colours.Length; c++) lots.Add(new(colours[c], s.Heap[c]));
+        zones.Add(new Heap("The heap", lots));
+        for (int seat = 0; seat < Seats; seat++) zones.Add(new Heap("Gathered", Gathered(in s, seat), seat));
         return zones;
+    }
+
+    /// <summary>What she has, by colour; a head start has none.</summary>
+    private List<Lot> Gathered(in GatherState s, int seat)
+    {
+        if (heap.Colours.Length == 1) return [new(heap.Colours[0], s.Has[seat])];
+        var lots = new List<Lot>();
+        int coloured = 0;
+        for (int c = 0; c < heap.Colours.Length; c++)
+        {
+            int hers = s.Gathered[seat * Gather.MostColours + c];
+            coloured += hers;
+            lots.Add(new(heap.Colours[c], hers));
+        }
+        lots.Add(new("", s.Has[seat] - coloured));
+        return lots;
     }
 
     public string Says(in GatherState s)

@@ -6,6 +6,7 @@ using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
+using Allowance.Core.Tables;
 
 namespace Allowance.Core.Games;
 
@@ -76,7 +77,7 @@ public sealed class RollTell : CalledFrame
         var support = CommonKnobs.SupportAt(setup, seat);
         string level = setup.LevelAt(seat);
         bool two = level != Match && DiceAt(setup, seat).All.Length == 2;
-        return [.. Rolls(setup, seat).Select(r => new Call(Asked(r.Larger, r.Smaller), r.Larger + r.Smaller, two ? $"{r.Larger} and {r.Smaller}" : $"{r.Larger}", SaysAt(level), [Lies(0, r.Larger), .. two ? [Lies(1, r.Smaller)] : Array.Empty<Item>()]) { Ways = r.Ways })];
+        return [.. Rolls(setup, seat).Select(r => new Call(Asked(r.Larger, r.Smaller), r.Larger + r.Smaller, two ? $"{r.Larger} and {r.Smaller}" : $"{r.Larger}", SaysAt(level), [new DiceRolled("The dice", [Lies(0, r.Larger), .. two ? [Lies(1, r.Smaller)] : Array.Empty<Item>()]) { SignBetween = level == Sign }]) { Ways = r.Ways })];
 
         ImmutableArray<Ask> Asked(int larger, int smaller) => level switch
         {

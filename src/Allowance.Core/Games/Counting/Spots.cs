@@ -6,6 +6,7 @@ using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
+using Allowance.Core.Tables;
 
 namespace Allowance.Core.Games;
 
@@ -70,12 +71,12 @@ public sealed class Spots : CalledFrame
             return [.. Enumerable.Range(low, InOrder)];
         }
 
-        ImmutableArray<Item> Shown(int n) => level switch
+        IReadOnlyList<Zone> Shown(int n) => [new Stage("The card", level switch
         {
-            Order => [.. Neighbours(n).OrderBy(k => (k * 7 + n) % InOrder).Select((k, i) => new Item(i, k, Form.Numeral, ItemState.Up, false))],
-            NumeralOnly => [new(0, n, Form.Numeral, ItemState.Up, false)],
-            _ => [new(0, n, Form.Numeral, ItemState.Up, false), new(1, n, Form.Spots, ItemState.Up, false)],
-        };
+            Order => [.. Neighbours(n).OrderBy(k => (k * 7 + n) % InOrder).Select((k, i) => Card(i, k, Form.Numeral))],
+            NumeralOnly => [Card(0, n, Form.Numeral)],
+            _ => [Card(0, n, Form.Numeral), Card(1, n, Form.Spots)],
+        })];
     }
 
     /// <summary>Two cards with a plus whose sum is a card, and with a minus whose rest is one.</summary>
@@ -91,8 +92,14 @@ public sealed class Spots : CalledFrame
         // A caller keeps so many apart; of more, every so many.
         return calls.Count <= MostCalls ? calls : [.. Enumerable.Range(0, MostCalls).Select(i => calls[i * calls.Count / MostCalls])];
 
-        static Call Sentence(string sign, int a, int b, Ask ask) => new([ask], a, $"{a} {sign} {b}", $"{a} {sign} {b} = which card?", [new(0, a, Form.Numeral, ItemState.Up, false), new(1, b, Form.Numeral, ItemState.Up, false)]);
+        static Call Sentence(string sign, int a, int b, Ask ask) => new([ask], a, $"{a} {sign} {b}", $"{a} {sign} {b} = which card?", [new Stage("The sentence", [Card(0, a, Form.Numeral), Card(1, b, Form.Numeral)]) { Between = [sign, "="] }]);
     }
+
+    private static Item Card(int id, int n, Form form) => new(id, n, form, ItemState.Up, false);
+
+    /// <summary>Putting so many out; in order, the order.</summary>
+    public override Ask MattersMost(Setup setup, int seat, IReadOnlyList<Ask> asks) =>
+        asks.Where(a => a.Kind is AskKind.Order).Concat(asks.Where(a => a.Kind is AskKind.Take)).FirstOrDefault(asks[^1]);
 
     protected override int Rounds(Setup setup)
     {

@@ -6,6 +6,7 @@ using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
+using Allowance.Core.Tables;
 
 namespace Allowance.Core.Games;
 
@@ -309,11 +310,11 @@ internal readonly struct DownLineGame(DownLineTrack track) : IRollGame<DownLineA
 
     public int Things => Seats;
 
-    public Zone Board(in DownLineAt at)
+    public Zone Board(in Head head, in DownLineAt at)
     {
-        var pieces = new List<Item>();
-        for (int seat = 0; seat < Seats; seat++) pieces.Add(new(seat, at.Place[seat], Form.None, ItemState.Up, false));
-        return new(ZoneKind.Track, "The track", 1, track.Length, pieces) { Labels = new(track.NumberAt(1), track.Upwards ? 1 : -1, track.Labels) };
+        var pieces = new List<Piece>();
+        for (int seat = 0; seat < Seats; seat++) pieces.Add(new(seat, at.Place[seat]));
+        return new Track("The track", track.Length, track.NumberAt(1), track.Upwards ? 1 : -1, track.Labels, pieces);
     }
 
     public string Says(in Head head, in DownLineAt at) => head.Phase switch

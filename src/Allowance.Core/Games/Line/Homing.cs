@@ -6,6 +6,7 @@ using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
+using Allowance.Core.Tables;
 
 namespace Allowance.Core.Games;
 
@@ -632,13 +633,13 @@ internal readonly struct HomingRules(HomingLine line) : IRules<HomingState>
             var ways = new List<Item>();
             foreach (int way in new[] { GoUp, GoDown })
                 if (Goes(in s, way)) ways.Add(new(way, s.Rolled.Total, Form.None, ItemState.Up, true) { Words = way == GoUp ? "up" : "down" });
-            if (ways.Count > 0) zones.Add(new(ZoneKind.Equation, "Up or down", 1, ways.Count, ways));
+            if (ways.Count > 0) zones.Add(new ChoiceKeys("Up or down", ways));
         }
-        var pieces = new List<Item>();
-        for (int seat = 0; seat < Seats; seat++) pieces.Add(new(seat, s.At[seat], Form.None, ItemState.Up, false));
+        var pieces = new List<Piece>();
+        for (int seat = 0; seat < Seats; seat++) pieces.Add(new(seat, s.At[seat]));
         // Of an endless line the part around home and the pieces is drawn.
-        int low = line.Low > int.MinValue ? line.Low : Math.Min(line.Mark, pieces.Min(p => p.Value)) - Around, high = line.High < int.MaxValue ? line.High : Math.Max(line.Mark, pieces.Max(p => p.Value)) + Around;
-        zones.Add(new(ZoneKind.Line, $"The line, home is {line.Mark}", 1, high - low + 1, pieces, line.Mark) { Labels = new(low, 1, LineLabels.Fives) });
+        int low = line.Low > int.MinValue ? line.Low : Math.Min(line.Mark, pieces.Min(p => p.At)) - Around, high = line.High < int.MaxValue ? line.High : Math.Max(line.Mark, pieces.Max(p => p.At)) + Around;
+        zones.Add(new NumberLine($"The line, home is {line.Mark}", low, high, LineLabels.Fives) { Pieces = pieces, Home = line.Mark });
         return zones;
     }
 

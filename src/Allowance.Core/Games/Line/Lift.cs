@@ -6,6 +6,7 @@ using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
+using Allowance.Core.Tables;
 
 namespace Allowance.Core.Games;
 
@@ -222,7 +223,7 @@ internal readonly struct LiftGame(LiftHouse house) : IRollGame<LiftAt>
 
     public int Things => 1;
 
-    public Zone Board(in LiftAt at) => new(ZoneKind.Track, "The house", 1, house.Top, [new(0, at.Floor, Form.None, ItemState.Up, false)]) { Labels = new(1, 1, LineLabels.All), Single = "lift" };
+    public Zone Board(in Head head, in LiftAt at) => new House("The house", house.Top, house.Below, at.Floor, at.Down, house.CountsDots ? Words.Count(at.Dots, "dot") : Words.Count(head.Turns, "roll"));
 
     public string Says(in Head head, in LiftAt at) => head.Phase switch
     {

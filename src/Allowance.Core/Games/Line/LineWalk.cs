@@ -5,6 +5,7 @@ using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
+using Allowance.Core.Tables;
 
 namespace Allowance.Core.Games;
 
@@ -85,8 +86,21 @@ public sealed class LineWalk : CalledFrame
             _ => places.Select(n => Here(n, "Which number is here?", Place(n))),
         };
         string shows = setup.Get(Knobs.Labels).Id;
-        var labels = new ZoneLabels(from, 1, shows == Away ? LineLabels.All : Enum.Parse<LineLabels>(shows, true)) { To = to };
-        return [.. Thinned([.. calls]).Select(c => c with { Labels = labels, TakesAway = shows == Away })];
+        var labels = shows == Away ? LineLabels.All : Enum.Parse<LineLabels>(shows, true);
+        return [.. Thinned([.. calls]).Select(c => form == Form.Rack ? c : c with { LiesAfter = before => [Walked(c, shows == Away ? before : [])] })];
+
+        // Numbers that are to be said bear none; a covered one lies under a scrap of paper.
+        NumberLine Walked(Call call, IReadOnlyList<Call> before)
+        {
+            var asked = call.Asks.Where(a => a.Kind is AskKind.Place or AskKind.Trace).Select(a => a[0]).ToHashSet();
+            bool covers = setup.LevelAt(seat) == Covered;
+            return new("The line", from, to, labels)
+            {
+                Pointed = covers ? [] : [call.Number],
+                Covered = covers ? asked : [],
+                Away = [.. asked, .. before.Select(c => c.Number).Where(n => n != call.Number)],
+            };
+        }
 
         Ask Place(int n) => new(AskKind.Place, n, form, support: support);
 
@@ -97,7 +111,7 @@ public sealed class LineWalk : CalledFrame
 
     private static string StepWord(int step) => step switch { 2 => "twos", 5 => "fives", _ => "tens" };
 
-    private static ImmutableArray<Item> Shown(int n, Form form) => [new(0, n, form, ItemState.Up, false)];
+    private static IReadOnlyList<Zone> Shown(int n, Form form) => [new Stage("What is shown", [new(0, n, form, ItemState.Up, false)])];
 
     /// <summary>Five thumbs from a number, never more than three one way in a row and never off the line; always the same ones for a number.</summary>
     private static Call Thumbed(int n, int from, int to, Form form, Support support)

@@ -5,6 +5,7 @@ using Allowance.Core.Forms;
 using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
+using Allowance.Core.Tables;
 
 namespace Allowance.Core.Games;
 
@@ -415,7 +416,7 @@ internal readonly struct PartnersFaceDown<TTurning>(PartnersTable table) : IRule
             bool card = (state.Cards >> i & 1) != 0, turned = (state.Up >> i & 1) != 0;
             bool open = ((state.Up | state.Shown) & state.Known & state.Cards) >> i is var bits && (bits & 1) != 0;
             return new Item(i, open ? state.Places[i] : -1, form, !card ? ItemState.Gone : open ? ItemState.Up : ItemState.Down, choosing && card && turned == forced);
-        }), s.Stock, s.Taken);
+        }), s.Stock);
     }
 
     public string Says(in PartnersFaceDownState s)

@@ -6,6 +6,7 @@ using Allowance.Core.Forms;
 using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
+using Allowance.Core.Tables;
 
 namespace Allowance.Core.Games;
 
@@ -322,7 +323,7 @@ internal readonly struct PartnersFaceUp<TLaying>(PartnersTable table) : IRules<P
         {
             bool card = (state.Cards >> i & 1) != 0;
             return new Item(i, card ? state.Places[i] : -1, form, card ? ItemState.Up : ItemState.Gone, choosing && card);
-        }), s.Stock, s.Taken);
+        }), s.Stock);
     }
 
     public string Says(in PartnersFaceUpState s)

@@ -6,6 +6,7 @@ using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
+using Allowance.Core.Tables;
 
 namespace Allowance.Core.Games;
 
@@ -67,12 +68,11 @@ internal sealed class PartnersTable
         return ((Mode == Partners.RunOn ? one | more : more) >> target & 1) != 0;
     }
 
-    public IReadOnlyList<Zone> Zones(IEnumerable<Item> cards, int stock, EightCounts taken) =>
-    [
-        new(ZoneKind.Grid, "Cards on the table", Layout.Rows, Layout.Columns, [.. cards]),
-        new(ZoneKind.Pile, "Cards to come", 1, 1, [], stock),
-        new(ZoneKind.Scores, "Cards taken", 1, Seats.Length, [.. Seats.Select((_, i) => new Item(i, taken[i], Form.Numeral, ItemState.Up, false))]),
-    ];
+    public IReadOnlyList<Zone> Zones(IEnumerable<Item> cards, int stock)
+    {
+        var grid = new CardGrid("Cards on the table", Layout.Columns, [.. cards]) { Wide = CardGrid.AreWide(Form) };
+        return stock > 0 ? [grid, new Pile("Cards to come", stock)] : [grid];
+    }
 }
 
 /// <summary>What one seat plays by, with its asks made beforehand.</summary>

@@ -4,6 +4,7 @@ using Allowance.Core.Asks;
 using Allowance.Core.Forecasts;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
+using Allowance.Core.Tables;
 
 namespace Allowance.Core.Games;
 
@@ -11,14 +12,11 @@ namespace Allowance.Core.Games;
 /// <param name="Number">What it is about: no number is called twice in a row, nor three in a row in order.</param>
 /// <param name="Label">What it is, for the grown-up: "14 as tally".</param>
 /// <param name="Says">What is said, in at most eight words and without the answer.</param>
-/// <param name="Shown">What is shown with it.</param>
-public sealed record Call(ImmutableArray<Ask> Asks, int Number, string Label, string Says, ImmutableArray<Item> Shown)
+/// <param name="Lies">What lies on the table with it.</param>
+public sealed record Call(ImmutableArray<Ask> Asks, int Number, string Label, string Says, IReadOnlyList<Zone> Lies)
 {
-    /// <summary>Of a line: which numbers it bears.</summary>
-    public ZoneLabels? Labels { get; init; }
-
-    /// <summary>Numbers that were called are taken away from the line, one after another.</summary>
-    public bool TakesAway { get; init; }
+    /// <summary>What lies there instead, where it depends on the calls that came before in this round of all calls.</summary>
+    public Func<IReadOnlyList<Call>, IReadOnlyList<Zone>>? LiesAfter { get; init; }
 
     /// <summary>Where dice make the calls: in how many ways they fall so.</summary>
     public int Ways { get; init; } = 1;
@@ -84,8 +82,8 @@ internal sealed class CallList<TSet> where TSet : struct, ICallSet<TSet>
 
     public IReadOnlyList<Call> Calls { get; }
 
-    /// <summary>The numbers of the calls that were made in this round of all calls.</summary>
-    public IReadOnlyCollection<int> Numbers(CallMemory<TSet> memory) => [.. Enumerable.Range(0, Calls.Count).Where(c => !(memory.Covered & single[c]).IsEmpty).Select(c => Calls[c].Number).Distinct()];
+    /// <summary>The calls that were made before this one in this round of all calls.</summary>
+    public IReadOnlyList<Call> Before(int call, CallMemory<TSet> memory) => falls is not null ? [] : [.. Enumerable.Range(0, Calls.Count).Where(c => c != call && !(memory.Covered & single[c]).IsEmpty).Select(c => Calls[c])];
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int Draw(in CallMemory<TSet> memory, ref Rng rng)

@@ -5,6 +5,7 @@ using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
+using Allowance.Core.Tables;
 
 namespace Allowance.Core.Games;
 
@@ -261,10 +262,9 @@ internal readonly struct CalledRules<TSet>(CalledPlace<TSet>[] places, TurnKinds
 
     public IReadOnlyList<Zone> Zones(in CalledState<TSet> s)
     {
-        var pile = new Zone(ZoneKind.Pile, "Calls to come", 1, 1, [], Left(in s));
-        if (s.Head.Phase != StepKind.Choice || Current(in s) is not { Shown: [_, ..] shown } call) return [pile];
-        var labels = call is { TakesAway: true, Labels: { } all } ? all with { Away = List(in s).Numbers(s.Memories[Place(s.Head.Mover)]) } : call.Labels;
-        return [new(ZoneKind.Stage, "What is shown", 1, shown.Length, shown) { Labels = labels }, pile];
+        if (s.Head.Phase != StepKind.Choice) return [new Pile("Calls to come", Left(in s))];
+        var call = Current(in s);
+        return call.LiesAfter is { } after ? after(List(in s).Before(s.Call, s.Memories[Place(s.Head.Mover)])) : call.Lies;
     }
 
     private Call Current(in CalledState<TSet> s) => List(in s).Calls[s.Call];

@@ -3,6 +3,7 @@ using Allowance.Core.Asks;
 using Allowance.Core.Forms;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
+using Allowance.Core.Tables;
 
 namespace Allowance.Core.Games;
 
@@ -40,11 +41,11 @@ internal sealed class DiceCup(Dice dice)
         : new Ask(AskKind.Say, rolled.Total, Form.Dice, support: support);
 
     /// <summary>The dice as they lie.</summary>
-    public static Zone Lying(in Rolled rolled)
+    public static DiceRolled Lying(in Rolled rolled)
     {
         var items = new List<Item>();
         for (int i = 0; i < rolled.Count; i++) items.Add(new(i, rolled[i], rolled[i] is >= 1 and <= 6 ? Form.Dice : Form.Numeral, ItemState.Up, false));
-        return new(ZoneKind.Dice, "The dice", 1, Math.Max(1, rolled.Count), items);
+        return new("The dice", items);
     }
 }
 

@@ -2,6 +2,7 @@ using System.Runtime.CompilerServices;
 using Allowance.Core.Asks;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
+using Allowance.Core.Tables;
 
 namespace Allowance.Core.Games;
 
@@ -39,7 +40,7 @@ internal interface IRollGame<TAt> where TAt : struct
     /// <summary>The pieces.</summary>
     int Things { get; }
 
-    Zone Board(in TAt at);
+    Zone Board(in Head head, in TAt at);
 
     /// <param name="head">Whose turn it is, and what is waited for.</param>
     string Says(in Head head, in TAt at);
@@ -142,7 +143,7 @@ internal readonly struct RollRules<TGame, TAt>(TGame game) : IRules<RollState<TA
 
     public IReadOnlyList<Zone> Zones(in RollState<TAt> s)
     {
-        var board = game.Board(in s.At);
+        var board = game.Board(in s.Head, in s.At);
         return s.Rolled.Count == 0 ? [board] : [DiceCup.Lying(in s.Rolled), board];
     }
 

@@ -6,6 +6,7 @@ using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
+using Allowance.Core.Tables;
 
 namespace Allowance.Core.Games;
 
@@ -310,15 +311,22 @@ internal readonly struct ChainCallRules(Chain chain) : IRules<ChainCallState>
 
     public IReadOnlyList<Zone> Zones(in ChainCallState s)
     {
+        var dealt = chain;
         bool choosing = s.Head.Phase == StepKind.Choice;
-        var laid = new List<Item>();
-        for (int card = 0; card < cards; card++) laid.Add(new(card, chain.Has[card], chain.FormHas, ItemState.Up, choosing));
-        // On the table cards lie by number, as their order in the chain would tell the answer.
-        laid.Sort((a, b) => a.Value.CompareTo(b.Value));
-        int columns = Math.Min(cards, cards <= 12 ? 4 : 6);
-        var zones = new List<Zone> { new(ZoneKind.Grid, "The cards", (cards + columns - 1) / columns, columns, laid) };
-        if (choosing) zones.Insert(0, new(ZoneKind.Stage, "The number that is called", 1, 1, [new(s.Calls, chain.Called[s.Calls], chain.FormSeeks, ItemState.Up, false)]));
+        var zones = new List<Zone>();
+        if (choosing) zones.Add(new Stage("The number that is called", [new(s.Calls, chain.Called[s.Calls], chain.FormSeeks, ItemState.Up, false)]));
+        // Cards that called lie in the chain, the first of them to be found again at the end.
+        int laid = s.Answers == cards ? cards : s.Answers + 1;
+        zones.Add(new CardChain("The chain", [.. Enumerable.Range(0, laid).Select(Card)], s.Answers == cards));
+        // In a hand cards lie by number, as their order in the chain would tell the answer.
+        for (int seat = 0; seat < Seats; seat++)
+        {
+            Item[] hers = [.. Enumerable.Range(laid, cards - laid).Where(card => dealt.Owner[card] == seat).Select(Card).OrderBy(i => i.Value)];
+            if (hers.Length > 0) zones.Add(new Hand("Cards to answer with", seat, hers));
+        }
         return zones;
+
+        Item Card(int card) => new(card, dealt.Has[card], dealt.FormHas, ItemState.Up, choosing);
     }
 
     public string Says(in ChainCallState s) => s.Head.Phase == StepKind.Over ? "The chain is closed." : chain.Relation.Asks;

@@ -3,6 +3,7 @@ using Allowance.Core.Forms;
 using Allowance.Core.Materials;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
+using Allowance.Core.Tables;
 
 namespace Allowance.Core.Games;
 
@@ -99,12 +100,12 @@ public sealed class CountBox : CalledFrame
     };
 
     /// <summary>What is told, or what something is joined to or taken from; where she makes it herself, the numeral.</summary>
-    private static System.Collections.Immutable.ImmutableArray<Item> Shown(Ask ask) => ask.Kind switch
+    private static IReadOnlyList<Zone> Shown(Ask ask) => [new Stage("What is shown", ask.Kind switch
     {
         AskKind.Take => [new(0, ask[0], Form.Numeral, ItemState.Up, false)],
         AskKind.Join => [new(0, ask[0], ask.Form, ItemState.Up, false), new(1, ask[1], ask.Form, ItemState.Up, false)],
         _ => [new(0, ask[0], ask.Form, ItemState.Up, false)],
-    };
+    })];
 
     protected override int Rounds(Setup setup) => setup.Get(Knobs.Rounds).Number;
 

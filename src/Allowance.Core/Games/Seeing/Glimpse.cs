@@ -4,6 +4,7 @@ using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
+using Allowance.Core.Tables;
 
 namespace Allowance.Core.Games;
 
@@ -76,7 +77,7 @@ public sealed class Glimpse : CalledFrame
     {
         string level = setup.LevelAt(seat);
         return [.. setup.At(seat, Knobs.Forms).Forms.SelectMany(form => Numbers(setup.At(seat, Knobs.Range).Range, level).Where(n => Pictures.CanDraw(form, n))
-            .Select(n => new Call([AskOf(level, n, form)], n, $"{n}, {form.Facts().Label}", Says(level), [new(0, n, form, ItemState.Up, false)])))];
+            .Select(n => new Call([AskOf(level, n, form)], n, $"{n}, {form.Facts().Label}", Says(level), [new Stage("The picture", [new(0, n, form, ItemState.Up, false)])])))];
     }
 
     private static Ask AskOf(string level, int n, Form form) => level switch
@@ -114,7 +115,7 @@ public sealed class Glimpse : CalledFrame
     /// <summary>Without a screen: cards to hold up, and nothing at all for hands.</summary>
     public override IReadOnlyList<Need> Needs(Setup setup)
     {
-        int cards = Enumerable.Range(0, setup.Seats.Length).SelectMany(s => Calls(setup, s)).SelectMany(c => c.Shown).Where(i => i.Form != Form.Fingers).Select(i => (i.Value, i.Form)).Distinct().Count();
+        int cards = Enumerable.Range(0, setup.Seats.Length).SelectMany(s => Calls(setup, s)).SelectMany(c => c.Lies).SelectMany(z => z.Items).Where(i => i.Form != Form.Fingers).Select(i => (i.Value, i.Form)).Distinct().Count();
         return cards == 0 ? [] : [new("cards", cards)];
     }
 

@@ -8,6 +8,7 @@ using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
+using Allowance.Core.Tables;
 
 namespace Allowance.Core.Games;
 
@@ -708,13 +709,14 @@ internal readonly struct LookalikesRules<TLying>(LookalikesTable table) : IRules
     public IReadOnlyList<Zone> Zones(in LookalikesState s)
     {
         bool choosing = s.Head.Phase == StepKind.Choice;
-        var scores = new List<Item>();
-        for (int i = 0; i < seats.Length; i++) scores.Add(new(i, s.Taken[i], Form.Numeral, ItemState.Up, false));
         var zones = new List<Zone>();
-        if (TLying.Line && choosing) zones.Add(new(ZoneKind.Stage, "The card to put down", 1, 1, [new(s.Last, table.NumberOf(s.Last), table.FormOf(s.Last), ItemState.Up, false)]));
-        int columns = TLying.Line ? pairs : Columns(2 * pairs);
-        zones.Add(new(ZoneKind.Grid, TLying.Line ? "The row" : "Cards on the table", (2 * pairs + columns - 1) / columns, columns, TLying.Line ? Row(in s, choosing) : Laid(in s, choosing)));
-        zones.Add(new(ZoneKind.Scores, "Cards taken", 1, seats.Length, scores));
+        if (TLying.Line && choosing) zones.Add(new Stage("The card to put down", [new(s.Last, table.NumberOf(s.Last), table.FormOf(s.Last), ItemState.Up, false)]));
+        if (TLying.Line)
+        {
+            var row = Row(in s, choosing);
+            zones.Add(new CardRow("The row", row[..pairs], row[pairs..]));
+        }
+        else zones.Add(new CardGrid("Cards on the table", Columns(2 * pairs), Laid(in s, choosing)) { Wide = CardGrid.AreWide(table.FormA, table.FormB), OtherBack = TLying.TwoBacks ? table.FormB : null });
         return zones;
     }
 

@@ -9,6 +9,7 @@ using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
+using Allowance.Core.Tables;
 
 namespace Allowance.Core.Games;
 
@@ -614,7 +615,7 @@ internal readonly struct PanesRules : IRules<PanesState>
     {
         bool choosing = s.Head.Phase == StepKind.Choice;
         var zones = new List<Zone>();
-        if (choosing) zones.Add(new(ZoneKind.Stage, "The number that is called", 1, 1, [new(s.Call, table.Calls[s.Call], table.FormCall, ItemState.Up, false)]));
+        if (choosing) zones.Add(new Stage("The number that is called", [new(s.Call, table.Calls[s.Call], table.FormCall, ItemState.Up, false)]));
         for (int seat = 0; seat < Seats; seat++)
         {
             var panes = new List<Item>();
@@ -623,9 +624,9 @@ internal readonly struct PanesRules : IRules<PanesState>
                 bool covered = (s.Covered[seat] >> pane & 1) != 0;
                 panes.Add(new(32 * seat + pane, table.Boards[seat][pane], table.FormBoard, covered ? ItemState.Taken : ItemState.Up, choosing && !covered && (s.Head.Active >> seat & 1) != 0));
             }
-            zones.Add(new(ZoneKind.Board, $"Board {seat + 1}", table.Side, table.Side, panes, seat));
+            zones.Add(new Board($"Board {seat + 1}", seat, table.Side, panes));
         }
-        zones.Add(new(ZoneKind.Pile, "Calls to come", 1, 1, [], Open(in s)));
+        zones.Add(new Pile("Calls to come", Open(in s)));
         return zones;
     }
 

@@ -1,0 +1,50 @@
+namespace Allowance.Core.Asks;
+
+/// <summary>A number to tap.</summary>
+/// <param name="Says">The number, or the tens that it stands for: 30–39.</param>
+/// <param name="Ask">What is named by it; null where another tap follows.</param>
+public sealed record NumberKey(string Says, int Number, Ask? Ask);
+
+/// <summary>
+/// Names what was asked of a child with real things, by at most two taps on numbers: both numbers of a sum, one of a roll,
+/// the tens and then the number where there are many.
+/// </summary>
+/// <param name="Ask">What is named so far, or believed.</param>
+/// <param name="Kinds">One ask of each kind that can be asked here, this one's among them.</param>
+/// <param name="Tapped">The number tapped first; null where none is.</param>
+public sealed record Naming(Ask Ask, IReadOnlyList<Ask> Kinds, int? Tapped, IReadOnlyList<NumberKey> Keys)
+{
+    private const int MostKeys = 24, Tens = 10;
+
+    /// <param name="all">What can be asked here.</param>
+    /// <param name="ask">One of them.</param>
+    public static Naming Of(IReadOnlyList<Ask> all, Ask ask, int? tapped = null)
+    {
+        var kinds = all.GroupBy(Kind).Select(g => g.Key == Kind(ask) ? ask : g.First()).OrderBy(a => a.Kind).ThenBy(a => a.Form).ToList();
+        var alike = all.Where(a => Kind(a) == Kind(ask)).ToList();
+        var varying = Enumerable.Range(0, ask.Count).Where(i => alike.Exists(a => a[i] != ask[i])).ToList();
+        if (varying.Count is 0 or > 2) return new(ask, kinds, null, []);
+        if (varying is [var one]) return InTens(ask, kinds, alike, a => a[one], tapped);
+        // Of numbers whose order does not matter any can be tapped first.
+        bool either = ask.Kind is AskKind.Join or AskKind.More or AskKind.Times or AskKind.Digits;
+        var (p, q) = (varying[0], varying[1]);
+        bool Has(Ask a, int n) => a[p] == n || either && a[q] == n;
+        if (tapped is { } first && alike.Where(a => Has(a, first)).ToList() is [_, ..] left)
+            return new(ask, kinds, first, [.. left.Select(a => (Other: a[p] == first ? a[q] : a[p], Ask: a)).DistinctBy(k => k.Other).OrderBy(k => k.Other).Select(k => new NumberKey(k.Other.ToString(), k.Other, k.Ask))]);
+        var firsts = alike.SelectMany(a => either ? new[] { a[p], a[q] } : [a[p]]).Distinct().Order();
+        return new(ask, kinds, null, [.. firsts.Select(n => new NumberKey(n.ToString(), n, null))]);
+    }
+
+    /// <summary>Asks of the same kind differ in their numbers alone.</summary>
+    private static (AskKind, Forms.Form, Forms.Form, int) Kind(Ask ask) => (ask.Kind, ask.Form, ask.Second, ask.Count);
+
+    private static Naming InTens(Ask ask, IReadOnlyList<Ask> kinds, List<Ask> alike, Func<Ask, int> number, int? tapped)
+    {
+        var all = alike.DistinctBy(number).OrderBy(number).ToList();
+        if (all.Count <= MostKeys) return new(ask, kinds, null, [.. all.Select(Key)]);
+        if (tapped is { } ten && all.Where(a => number(a) / Tens == ten / Tens).ToList() is [_, ..] within) return new(ask, kinds, ten, [.. within.Select(Key)]);
+        return new(ask, kinds, null, [.. all.Select(a => number(a) / Tens * Tens).Distinct().Select(t => new NumberKey($"{t}–{t + Tens - 1}", t, null))]);
+
+        NumberKey Key(Ask a) => new(number(a).ToString(), number(a), a);
+    }
+}

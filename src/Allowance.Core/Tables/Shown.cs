@@ -1,0 +1,106 @@
+using Allowance.Core.Forms;
+
+namespace Allowance.Core.Tables;
+
+/// <summary>What is shown or called, large.</summary>
+public sealed record Stage(string Label, IReadOnlyList<Item> Shown) : Zone(Label)
+{
+    private const double Edge = 8, High = 96;
+
+    public override string Kind => "stage";
+
+    public override IReadOnlyList<Item> Items => Shown;
+
+    /// <summary>Signs between the items and after the last: 3 + 2 =.</summary>
+    public IReadOnlyList<string> Between { get; init; } = [];
+
+    internal override Laid Lay(double width, Pen pen)
+    {
+        var pictures = Shown.Select(i => Pictures.Of(i.Form, i.Value, pen.By.Picture(i, false), pen.By.Style)).ToList();
+        const double sign = 26;
+        var widths = pictures.ConvertAll(p => Math.Clamp((High - 2 * Edge) * p.Width / p.Height, 60, 260) + 2 * Edge);
+        // Side by side where there is room, and one below the other where there is none.
+        double across = widths.Sum() + 6 * (widths.Count - 1) + sign * Between.Count;
+        bool stacked = across > width && widths.Count > 1;
+        double w = stacked ? widths.Max() + (Between.Count > 0 ? sign : 0) : across;
+        return new(w, stacked ? widths.Count * (High + 6) - 6 : High, sketch =>
+        {
+            double x = 0, y = 0;
+            for (int i = 0; i < Shown.Count; i++)
+            {
+                sketch.Rect(x, y, widths[i], High, Role.Card, 4);
+                sketch.Number(Shown[i].Form, Shown[i].Value, x + Edge, y + Edge, widths[i] - 2 * Edge, High - 2 * Edge, pen.By.Picture(Shown[i], false));
+                sketch.Tap(x, y, widths[i], High, Shown[i], "shown", Shown[i].Shows);
+                if (i < Between.Count) sketch.Words(Between[i], x + widths[i] + 3 + sign / 2, y + High / 2 + 9, 26, Role.Strong);
+                if (stacked) y += High + 6;
+                else x += widths[i] + 6 + (i < Between.Count ? sign : 0);
+            }
+        });
+    }
+}
+
+/// <summary>Dice as they lie.</summary>
+public sealed record DiceRolled(string Label, IReadOnlyList<Item> Dice) : Zone(Label)
+{
+    private const double Side = 36, Gap = 8;
+
+    public override string Kind => "dice";
+
+    public override IReadOnlyList<Item> Items => Dice;
+
+    /// <summary>A sign is laid between the first two.</summary>
+    public bool SignBetween { get; init; }
+
+    internal override Laid Lay(double width, Pen pen)
+    {
+        double sign = SignBetween ? SignPlace.Side + Gap : 0;
+        var widths = Dice.Select(d => d.Words is { } words ? Math.Max(Side, Lettering.Width(words, 12) + 8) : Side).ToList();
+        return new(widths.Sum() + Gap * Math.Max(0, Dice.Count - 1) + sign, Side, sketch =>
+        {
+            double x = 0;
+            for (int i = 0; i < Dice.Count; i++)
+            {
+                var die = Dice[i];
+                sketch.Rect(x, 0, widths[i], Side, Role.Die, 6);
+                if (die.Words is { } words) sketch.Words(words, x + widths[i] / 2, Side / 2 + 4, 12, Role.Word);
+                else sketch.Number(die.Form, die.Value, x + 3, 3, widths[i] - 6, Side - 6);
+                sketch.Tap(x, 0, widths[i], Side, die, "die", die.Form == Form.Dice ? "a die" : die.Shows, Role.Die);
+                x += widths[i] + Gap;
+                if (i > 0 || !SignBetween) continue;
+                SignPlace.Draw(sketch, x, (Side - SignPlace.Side) / 2);
+                x += SignPlace.Side + Gap;
+            }
+        });
+    }
+}
+
+/// <summary>Ways to choose from: up or down, a colour, who it was.</summary>
+public sealed record ChoiceKeys(string Label, IReadOnlyList<Item> Choices) : Zone(Label)
+{
+    private const double High = 30, Letters = 13, Gap = 8;
+
+    public override string Kind => "ways";
+
+    public override IReadOnlyList<Item> Items => Choices;
+
+    /// <summary>The ways are players.</summary>
+    public bool ArePlayers { get; init; }
+
+    internal override Laid Lay(double width, Pen pen)
+    {
+        string Says(Item item) => ArePlayers ? pen.By.Name(item.Id) : item.Shows;
+        double letters = Math.Max(Letters, pen.Letters), high = Math.Max(High, 2.2 * letters);
+        double each = Math.Min(Math.Max(60, Choices.Max(c => Lettering.Width(Says(c), letters)) + 16), Math.Max(60, width));
+        int columns = Math.Clamp((int)((width + Gap) / (each + Gap)), 1, Choices.Count), rows = (Choices.Count + columns - 1) / columns;
+        return new(columns * (each + Gap) - Gap, rows * (high + Gap) - Gap, sketch =>
+        {
+            for (int i = 0; i < Choices.Count; i++)
+            {
+                double x = i % columns * (each + Gap), y = i / columns * (high + Gap);
+                sketch.Rect(x, y, each, high, Role.Key, 2);
+                sketch.Words(Lettering.Fit(Says(Choices[i]), letters, each - 8), x + each / 2, y + high / 2 + .35 * letters, letters, Role.Word);
+                sketch.Tap(x, y, each, high, Choices[i], "way", Says(Choices[i]), Role.Key);
+            }
+        });
+    }
+}
