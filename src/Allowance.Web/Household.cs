@@ -16,7 +16,7 @@ namespace Allowance.Web;
 /// <summary>The household as the screens see it: who is in it, its approach, and what is believed about each child.</summary>
 public sealed class Household(Players players, Settings settings, Things things, ChildLogs logs, TimeProvider clock)
 {
-    private const string ApproachPrefix = "approach.", HouseRuleKey = "one-change-at-a-time", NameKey = "name";
+    private const string ApproachPrefix = "approach.", HouseRuleKey = "one-change-at-a-time", NameKey = "name", SignsKey = "signs-only";
 
     public const int MostPacks = 4;
 
@@ -43,6 +43,13 @@ public sealed class Household(Players players, Settings settings, Things things,
     {
         get => settings.All().GetValueOrDefault(HouseRuleKey) != "no";
         set => settings.Set(HouseRuleKey, value ? "yes" : "no");
+    }
+
+    /// <summary>The signs of notes are known by heart: no word stands beneath them.</summary>
+    public bool SignsOnly
+    {
+        get => settings.All().GetValueOrDefault(SignsKey) == "yes";
+        set => settings.Set(SignsKey, value ? "yes" : "no");
     }
 
     /// <summary>What there is to play with.</summary>

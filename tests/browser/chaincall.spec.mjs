@@ -9,7 +9,7 @@ test("a chain of one more is played round to its first card", async ({ page }) =
   await page.getByRole("button", { name: "on the screen" }).click();
   for (let turn = 0; turn < 4; turn++) {
     await expect(page.locator(".turn")).toContainText("Who has one more?");
-    const called = await page.locator(".stage circle.mark").count();
+    const called = await page.locator("[data-zone=stage] .counts").count();
     const names = await page.locator("button.card").evaluateAll((cards) => cards.map((c) => c.getAttribute("aria-label")));
     const holder = names.findIndex((n) => n.endsWith(`: ${called + 1}`));
     if (turn === 0) {

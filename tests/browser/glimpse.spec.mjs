@@ -38,7 +38,7 @@ test("a run by keyboard alone: the time really shown is recorded, and the time f
   await begin(page, "s1=3&range=4-4&forms=bar&showMs=1000&looks=8");
   const times = [];
   for (let turn = 0; turn < 8; turn++) {
-    await expect(page.locator(".glimpse-head")).toContainText(`${turn + 1} of 8`);
+    await expect(page.locator(".at-head")).toContainText(`${turn + 1} of 8`);
     const wanted = Number(await page.locator("[data-glimpse]").getAttribute("data-ms"));
     await expect(page.locator("[data-after-look]").first()).toBeHidden();
     const shown = await look(page);
@@ -75,7 +75,7 @@ test("pictures change no more than three times a second, and a hidden page shows
   await expect(page.locator("[data-again]").first()).toHaveValue("true");
   // Another window comes to the front while a picture shows: it is put away, and is shown anew.
   await press(page, "a");
-  await expect(page.locator(".glimpse-head")).toContainText("2 of 10");
+  await expect(page.locator(".at-head")).toContainText("2 of 10");
   await page.keyboard.press("v");
   await page.clock.runFor(352);
   await page.evaluate(() => {
@@ -113,7 +113,7 @@ test("she draws rings round the groups she saw, or the grown-up chooses them", a
   await page.locator("[data-groups]").selectOption("3+3");
   await page.getByRole("button", { name: "used the structure" }).click();
   await page.clock.runFor(200);
-  await expect(page.locator(".glimpse-head")).toContainText("2 of 10");
+  await expect(page.locator(".at-head")).toContainText("2 of 10");
 });
 
 for (const [name, width, height] of [["tablet", 820, 1180], ["phone", 390, 844]])
@@ -157,7 +157,7 @@ test("a group of twenty answers at once and is noted by taps", async ({ page }) 
 test("without a screen: what to hold up is called, and two minutes with hands are noted afterwards", async ({ page }) => {
   await page.clock.install();
   await begin(page, "s1=2&forms=fingers&range=4-6", "just notes");
-  await expect(page.locator(".stage.alone svg")).toBeVisible();
+  await expect(page.locator("[data-zone=stage]")).toBeVisible();
   await press(page, "a");
   await expect(page.getByText("9 to come")).toBeVisible();
   await page.goto("/glimpse");

@@ -1,5 +1,5 @@
 import { expect, test } from "./house.mjs";
-import { open } from "./strip.mjs";
+import { drawer, open } from "./strip.mjs";
 
 // Open, today, bench, table, note, growth: the way a grown-up goes.
 test("from today to growth by mouse or finger", async ({ page }) => {
@@ -33,21 +33,26 @@ test("from today to growth by mouse or finger", async ({ page }) => {
   await saw.click();
   await expect(saw).toHaveAttribute("aria-pressed", "true");
 
+  await drawer(page);
   await page.getByRole("button", { name: "Undo" }).click();
   await expect(saw).toHaveAttribute("aria-pressed", "false");
   await saw.click();
   await expect(saw).toHaveAttribute("aria-pressed", "true");
+  await drawer(page);
   await page.getByRole("button", { name: "Hint" }).click();
   await expect(page.locator(".said")).toBeVisible();
+  await drawer(page);
   await page.getByText("Easier or harder for Otis").click();
   const gentler = page.getByRole("button", { name: new RegExp(`target \\d+ instead of ${target}`) }).first();
   const next = Number((await gentler.textContent()).match(/\d+/)[0]);
   await gentler.click();
   await expect(page.locator(".turn")).toContainText(`make ${next}`);
+  await drawer(page);
   await page.getByText("Who is here").click();
   await page.getByRole("button", { name: "Mags joins" }).click();
   await expect(page.locator(".order")).toContainText("Mags");
 
+  await drawer(page);
   await page.getByRole("button", { name: "Stop here" }).click();
   await expect(page.getByRole("heading", { name: "Stopped here" })).toBeVisible();
   await page.getByRole("button", { name: "again!" }).first().click();

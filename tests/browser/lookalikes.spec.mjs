@@ -1,11 +1,11 @@
 import { expect, test } from "./house.mjs";
-import { open } from "./strip.mjs";
+import { drawer, marks, open } from "./strip.mjs";
 
 // What a card shows: a numeral is read, dots are counted on the picture.
 const value = async (card) => {
   const words = await card.getAttribute("aria-label");
   const read = words.match(/: (\d+)$/);
-  return read ? Number(read[1]) : card.locator("circle.mark").count();
+  return read ? Number(read[1]) : marks(card);
 };
 
 const pair = async (page) => {
@@ -38,6 +38,7 @@ test("another game is chosen, played face up, and noted", async ({ page }) => {
   await expect(page.locator(".turn")).toContainText("Otis");
   await page.getByRole("button", { name: "counted all" }).click();
   await expect(page.getByRole("button", { name: "counted all" })).toHaveAttribute("aria-pressed", "true");
+  await drawer(page);
   await page.getByRole("button", { name: "Stop here" }).click();
   await page.goto("/logbook?player=1");
   await expect(page.getByRole("main").getByText(/Lookalikes/).filter({ visible: true }).first()).toBeVisible();
@@ -49,7 +50,7 @@ test("face down with two backs, by keyboard: two are turned, and the forecast te
   await expect(page.getByText(/flips, two cards each, until all pairs are found, counted exactly/)).toBeVisible();
   await page.keyboard.press("s");
   await expect(page.locator(".turn")).toContainText("Turn two cards.");
-  await expect(page.locator("button.card.other")).toHaveCount(6);
+  await expect(page.locator("[data-zone=grid] .d-otherback")).toHaveCount(6);
   await page.locator("#card-0").focus();
   await page.keyboard.press("Enter");
   await expect(page.locator(".turn")).toContainText("Turn one more.");
@@ -64,8 +65,8 @@ test("in a row each picture goes under its own numeral; another place is told ki
   await open(page);
   await page.getByRole("button", { name: "on the screen" }).click();
   for (let left = 4; left > 0; left--) {
-    await expect(page.locator(".stage")).toBeVisible();
-    const n = await page.locator(".stage circle.mark").count();
+    await expect(page.locator("[data-zone=stage]")).toBeVisible();
+    const n = await page.locator("[data-zone=stage] .counts").count();
     if (left === 4) {
       await page.locator(`#card-${2 * (n % 4) + 1}`).click();
       await expect(page.locator("#table").getByText("That is another one. Look again together.")).toBeVisible();

@@ -6,9 +6,9 @@ test("nine panes for two: calls are covered on both boards until a line is full"
   await open(page);
   await expect(page.getByText(/About \d\.\d calls when everyone finds hers \(± 0\.0\d, played\)/)).toBeVisible();
   await page.getByRole("button", { name: "on the screen" }).click();
-  await expect(page.locator(".board")).toHaveCount(2);
-  const called = () => page.locator(".stage circle.counts").count();
-  const tap = async (board, number) => page.locator(".board").nth(board).getByRole("button", { name: `: ${number}`, exact: false }).filter({ hasText: new RegExp(`^\\s*${number}\\s*$`) }).first().click();
+  await expect(page.locator("[data-zone=board]")).toHaveCount(2);
+  const called = () => page.locator("[data-zone=stage] .counts").count();
+  const tap = async (board, number) => page.locator("[data-zone=board]").nth(board).getByRole("button", { name: new RegExp(`: ${number}$`) }).click();
   const first = await called();
   await tap(0, first === 1 ? 2 : 1);
   await expect(page.locator("#table")).toContainText("That pane does not go with the call.");
@@ -17,7 +17,7 @@ test("nine panes for two: calls are covered on both boards until a line is full"
   await expect(page.locator(".pane.picked")).toHaveCount(1);
   await page.getByRole("button", { name: "Go on" }).click();
   await expect(page.locator(".pane.covered")).toHaveCount(1);
-  for (let turn = 0; turn < 9 && (await page.locator(".stage").count()) > 0; turn++) {
+  for (let turn = 0; turn < 9 && (await page.locator("[data-zone=stage]").count()) > 0; turn++) {
     const covered = await page.locator(".pane.covered").count();
     const now = await called();
     await tap(0, now);

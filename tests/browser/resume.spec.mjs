@@ -2,6 +2,7 @@ import { mkdtempSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { expect, kill, serve, test } from "./house.mjs";
+import { drawer } from "./strip.mjs";
 
 const port = 5392;
 const base = `http://localhost:${port}`;
@@ -22,7 +23,7 @@ test("an empty household begins, plays, is cut off, and goes on at the same turn
     await expect(page.locator(".turn")).toContainText("make 5");
     const cards = page.locator(".card[aria-label]");
     await page.getByRole("button", { name: "Nothing found" }).click();
-    await expect(page.getByRole("button", { name: "Undo" })).toBeEnabled();
+    await expect(page.locator("#undo")).toBeEnabled();
     const before = await cards.evaluateAll((list) => list.map((c) => c.getAttribute("aria-label")));
     const at = page.url();
 
@@ -31,8 +32,10 @@ test("an empty household begins, plays, is cut off, and goes on at the same turn
     await ready;
     await page.goto(at);
     expect(await cards.evaluateAll((list) => list.map((c) => c.getAttribute("aria-label")))).toEqual(before);
+    await drawer(page);
     await page.getByRole("button", { name: "Undo" }).click();
-    await expect(page.getByRole("button", { name: "Undo" })).toBeDisabled();
+    await expect(page.locator("#undo")).toBeDisabled();
+    await drawer(page);
     await page.getByRole("button", { name: "Stop here" }).click();
     await expect(page.getByRole("heading", { name: "Stopped here" })).toBeVisible();
   } finally {

@@ -1,6 +1,6 @@
 import AxeBuilder from "@axe-core/playwright";
 import { expect, test } from "./house.mjs";
-import { open } from "./strip.mjs";
+import { drawer, open } from "./strip.mjs";
 
 // Every screen, as a reader of the whole page meets it.
 const screens = ["/", "/bench", "/bench?game=partners&level=spot&s1=2&bench.open=deck", "/bench?game=partners&level=spot&s1=2&bench.open=cards", "/bench?game=partners&level=spot&s1=2&s2=3&bench.open=s2", "/bench?game=partners&target=99", "/bench?game=partners&level=memory&s1=2&bench.open=files", "/bench?game=lookalikes&s1=1&s2=2", "/bench?game=lookalikes&level=partner&s1=2&bench.open=cards", "/bench?game=lookalikes&level=facedown&s1=2&bench.open=s1", "/bench?game=chaincall&level=partner&s1=1&s2=2&bench.open=cards", "/bench?game=glimpse&s1=1&bench.open=cards", "/bench?game=glimpse&answers=atOnce&bench.group=14&s1=1", "/bench?game=panes&s1=2&s2=3&bench.open=deck", "/bench?game=countbox&level=cross&s1=3&bench.open=s1", "/glimpse", "/glimpse/pocket/2", "/sheet?game=partners&level=memory&s1=2&s2=3", "/sheet?game=panes&s1=1&s2=2",  "/table", "/growth/2", "/growth/2?most=20&cell=bond-8-3", "/growth/1?cell=band-match-5&day=2026-01-01", "/first-look/1", "/logbook", "/logbook/1", "/logbook?skill=partners&player=2", "/logbook/entry/1", "/logbook/type", "/logbook/import", "/?here=2&minutes=5", "/cupboard", "/cupboard?edit=5", "/bench?game=gather&level=colour&s1=2&s2=1&bench.open=centre", "/bench?game=errand&level=sum&s1=1&bench.open=cards", "/bench?game=topper&level=sum&s1=2&s2=3&bench.open=s2", "/sheet?game=gather&level=sign&s1=3", "/house", "/house?remove=2", "/guide", "/guide/forms", "/guide/forms/line?shape=winding&labels=all", "/guide/forms/numeral?size=large", "/look", "/start", "/nowhere"];
@@ -38,7 +38,7 @@ for (const way of ["on the screen", "refereed", "just notes"])
     await open(page);
     await page.getByRole("button", { name: way }).click();
     await expect(page.locator("#table")).toBeVisible();
-    for (const button of await page.locator(".card:not(.none), .tools button, .note-keys button, .number-keys button").all()) {
+    for (const button of await page.locator(".card, .tools button:visible, .note-keys button, .number-keys button").all()) {
       const box = await button.boundingBox();
       expect(box.height).toBeGreaterThanOrEqual(48);
       expect(box.width).toBeGreaterThanOrEqual(48);
@@ -46,6 +46,7 @@ for (const way of ["on the screen", "refereed", "just notes"])
     const found = await new AxeBuilder({ page }).analyze();
     expect(found.violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html).slice(0, 3).join(" | ")}`)).toEqual([]);
     expect(await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth)).toBeLessThanOrEqual(0);
+    await drawer(page);
     await page.getByRole("button", { name: "Stop here" }).click();
     await expect(page.getByText("Stopped here")).toBeVisible();
   });

@@ -20,7 +20,7 @@ try {
   await view("table-notes", 390, 844, (page) => play(page, "just notes"));
   await view("lookalikes", 820, 1180, async (page) => {
     await begin(page, "game=lookalikes&level=line&formB=ten-frame&values=3-8&s1=2&s2=1");
-    await page.locator(".stage").waitFor();
+    await page.locator("[data-zone=stage]").waitFor();
   });
   await view("glimpse", 820, 1180, async (page) => {
     await begin(page, "game=glimpse&s1=2&range=5-8&forms=ten-frame&showMs=5000&adaptive=no");

@@ -14,6 +14,23 @@ public static class FormPicture
     public static IHtmlContent Draw(Picture picture, string? label = null)
     {
         var svg = new Svg(picture.Width, picture.Height, "form-picture", label);
+        Draw(svg, picture);
+        return svg.End();
+    }
+
+    /// <summary>As part of a larger drawing: as large as the box allows, in its middle.</summary>
+    internal static Svg Within(Svg svg, Picture picture, Extent box)
+    {
+        double scale = Math.Min((box.Right - box.Left) / picture.Width, (box.Bottom - box.Top) / picture.Height);
+        double x = (box.Left + box.Right - scale * picture.Width) / 2, y = (box.Top + box.Bottom - scale * picture.Height) / 2;
+        svg.Open(FormattableString.Invariant($"<g class=\"form-picture\" transform=\"translate({x:0.##} {y:0.##}) scale({scale:0.####})\">"));
+        return Draw(svg, picture).Open("</g>");
+    }
+
+    internal static Svg Within(Svg svg, Thing thing) => Draw(svg.Open("<g class=\"form-picture\">"), thing).Open("</g>");
+
+    private static Svg Draw(Svg svg, Picture picture)
+    {
         foreach (var mark in picture.Marks)
             _ = mark switch
             {
@@ -25,7 +42,7 @@ public static class FormPicture
                 Thing t => Draw(svg, t),
                 _ => svg,
             };
-        return svg.End();
+        return svg;
     }
 
     /// <summary>What makes up the number can be found by its class: rings are drawn round it.</summary>

@@ -1,9 +1,36 @@
 // Behaviour that HTML cannot say by itself: keys, focus after a swap, and what is announced.
 "use strict";
 
+// A table is drawn for the room its board has: how much that is, is told once it was seen here.
+const tell = (room) => (document.cookie = `board=${room.join("x")}; path=/; max-age=31536000; samesite=strict`);
+const tellRoom = () => {
+  const board = document.querySelector("[data-board]");
+  const told = (document.cookie.match(/(?:^|; )board=(\d+)x(\d+)/) ?? []).slice(1).map(Number);
+  if (!board) {
+    // Before a table was ever seen here, what it will leave to its board is guessed.
+    const [w, h] = innerWidth >= 1000 ? [311, 63] : innerWidth > 640 ? [19, 351] : [13, 414];
+    if (told.length === 0) tell([innerWidth - w, innerHeight - h]);
+    return;
+  }
+  if (board.offsetParent === null) return;
+  const now = [board.clientWidth, board.clientHeight];
+  // What differs little is drawn alike.
+  if (told.length === 2 && now.every((side, i) => Math.abs(side - told[i]) < 0.06 * side)) return;
+  tell(now);
+  const picked = document.querySelector("[data-board] input[name=sel]")?.value ?? "";
+  htmx.ajax("GET", `${location.pathname}?sel=${picked}`, { source: "#table", target: "#table", swap: "outerHTML" });
+};
+let resized;
+addEventListener("resize", () => {
+  clearTimeout(resized);
+  resized = setTimeout(tellRoom, 200);
+});
+addEventListener("load", tellRoom);
+
 const typing = (element) => element instanceof HTMLElement && (element.isContentEditable || /^(input|textarea|select)$/i.test(element.tagName) && element.type !== "radio" && element.type !== "checkbox");
 
-const keyed = () => [...document.querySelectorAll("[data-key]")].filter((e) => e.offsetParent !== null && !e.disabled);
+// What lies in the drawer has its keys also while that is shut.
+const keyed = () => [...document.querySelectorAll("[data-key]")].filter((e) => !e.disabled && !e.hidden && (e.offsetParent !== null || e.closest("[data-drawer]")));
 
 // Every element with data-key is pressed by that key.
 document.addEventListener("keydown", (event) => {

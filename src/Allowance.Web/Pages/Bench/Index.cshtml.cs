@@ -12,6 +12,7 @@ using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 using Allowance.Core.Sittings;
+using Allowance.Core.Tables;
 using Allowance.Core.Tuning;
 using Allowance.Store;
 using Microsoft.AspNetCore.Mvc;
@@ -66,7 +67,8 @@ public sealed partial class IndexModel(Household household, Tables tables, Saved
     public string? Remark { get; private set; }
 
     /// <summary>What could lie on the table at the beginning; nothing where nothing goes yet.</summary>
-    public IReadOnlyList<Zone> Laid { get; private set; } = [];
+    /// <summary>The table as it will be; null where the setup does not go.</summary>
+    public Drawing? Drawing { get; private set; }
 
     /// <summary>Something is drawn from: a pack, or cards made for it.</summary>
     public bool HasPack => Setup.Frame.Knobs.Any(k => k.Sits == "deck");
@@ -130,7 +132,7 @@ public sealed partial class IndexModel(Household household, Tables tables, Saved
         Setup = reading.Setup ?? Setup.Default(Catalogue.Data[0], Seat.Child(""));
         Saved = saved.All();
         if (Playable is null) return;
-        Laid = LaidOut(Playable);
+        Drawing = Core.Tables.Drawing.Of(Playable.Pictured(), Room.Bench, new DrawnBy(household.PictureStyle, SeatName, (_, _) => 0));
         Forecast = household.Forecast(Playable, Samples, Budget);
         Picture(Playable, Forecast);
         HasMoved = Was.Length > 0;
@@ -156,30 +158,6 @@ public sealed partial class IndexModel(Household household, Tables tables, Saved
         {
             // What there was no time for is not drawn; the figures stand.
         }
-    }
-
-    private const int CallsShown = 6, BoardsShown = 4;
-
-    /// <summary>The grid, the boards, the track, what is turned up or rolled, or what a caller shows in a few calls.</summary>
-    private static IReadOnlyList<Zone> LaidOut(Playable playable)
-    {
-        var run = playable.Compile().Start(0);
-        var rng = new Rng(1);
-        var stages = new List<Zone>();
-        do
-        {
-            while (run.Next.Kind == StepKind.Chance) run.Deal(run.Draw(ref rng));
-            if (run.Zones.FirstOrDefault(z => z.Kind == ZoneKind.Grid) is { } grid) return [grid];
-            var boards = run.Zones.Where(z => z.Kind == ZoneKind.Board).Take(BoardsShown).ToList();
-            if (boards.Count > 0) return boards;
-            var open = run.Zones.Where(z => z.Kind is ZoneKind.Hand or ZoneKind.Heap).ToList();
-            if (open.Count > 0) return [.. run.Zones.Where(z => z.Kind == ZoneKind.Dice), .. open];
-            if (run.Zones.FirstOrDefault(z => z.Kind is ZoneKind.Track or ZoneKind.Line) is { } track) return [track];
-            stages.AddRange(run.Zones.Where(z => z.Kind == ZoneKind.Stage));
-            if (run.Next.Kind == StepKind.Choice) run.Apply(run.Moves[0], true);
-        }
-        while (stages.Count < CallsShown && run.Next.Kind != StepKind.Over);
-        return stages;
     }
 
     /// <summary>Knobs that are turned by several fields, named after the knob with a dot and the part, become one value each.</summary>

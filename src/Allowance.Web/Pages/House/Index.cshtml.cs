@@ -80,6 +80,7 @@ public sealed partial class IndexModel(Household household, Players players, Imp
         foreach (var school in Approach.Schools)
             if (Request.Form.TryGetValue(school.Id, out var answer) && school.Options.Any(o => o.Id == answer.ToString())) household.Choose(school.Id, answer.ToString());
         household.OneChangeAtATime = Request.Form["one"].ToString() == "yes";
+        household.SignsOnly = Request.Form["signs"].ToString() == "yes";
         return Redirect("/house#approach");
     }
 }

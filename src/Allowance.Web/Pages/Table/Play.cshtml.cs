@@ -7,6 +7,7 @@ using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 using Allowance.Core.Sittings;
+using Allowance.Core.Tables;
 using Allowance.Core.Tuning;
 using Allowance.Store;
 using Allowance.Web.Pages.Bench;
@@ -93,24 +94,52 @@ public sealed partial class PlayModel(Tables tables, Household household, Comput
         [.. (text ?? "").Split(',', StringSplitOptions.RemoveEmptyEntries).Select(t => int.TryParse(t, out int n) ? n : -1).Where(n => n >= 0).Take(60)];
 
     /// <summary>The ask to note: of the last move, or, before one was made, the one that is likeliest to teach something.</summary>
-    public IReadOnlyList<(int Seat, Ask Ask, int Turn, Note? Note)> ToNote()
+    public IReadOnlyList<AskToNote> ToNote()
     {
         if (Sitting.Game is null)
-            return IsChild(Sitting.Mover) && LikelyAsk() is { } likely ? [(Sitting.Mover, Asked ?? likely, Sitting.Turns, Sitting.Notes.LastOrDefault(n => n.Turn == Sitting.Turns && n.Seat == Sitting.Mover))] : [];
+            return IsChild(Sitting.Mover) && LikelyAsk() is { } likely ? [new(Sitting.Mover, Asked ?? likely, Sitting.Turns, Sitting.Notes.LastOrDefault(n => n.Turn == Sitting.Turns && n.Seat == Sitting.Mover))] : [];
         var (asks, turn) = Sitting.Waiting is { } waiting ? (waiting.Asks, Sitting.Turns) : Sitting.Last is { } last ? (last.Asks, last.Turn) : ([], 0);
-        return [.. asks.Distinct().Select(a => (a.Seat, a.Ask, turn, NoteOf(a, turn)))];
+        return [.. asks.Distinct().Select(a => new AskToNote(a.Seat, a.Ask, turn, NoteOf(a, turn)))];
     }
 
-    /// <summary>The place among the notes whose keys are pressed by letters: of a call that waits, the first that is not noted yet.</summary>
-    public int Lettered(IReadOnlyList<(int Seat, Ask Ask, int Turn, Note? Note)> notes) => Sitting.Waiting is null ? 0 : Math.Max(0, notes.ToList().FindIndex(n => n.Note is null));
+    /// <summary>By player, the ask that matters most and what else the turn asked of her.</summary>
+    public IReadOnlyList<NoteGroup> NoteGroups(IReadOnlyList<AskToNote> notes) => [.. notes.GroupBy(n => n.Seat).Select(hers =>
+    {
+        var main = Catalogue.Of(Sitting.Setup).MattersMost(Sitting.Setup, hers.Key, [.. hers.Select(n => n.Ask)]);
+        return new NoteGroup(hers.Key, hers.First(n => n.Ask == main), [.. hers.Where(n => n.Ask != main)]);
+    })];
 
-    /// <summary>Which of the many pictures of a number this turn shows.</summary>
-    public long PictureOf(Item item) => 1 + (Table.Head.Id * 64 + Sitting.Turns * 7 + item.Id) % 9;
+    /// <summary>The place among the players whose keys are pressed by letters: of a call that waits, the first that is not noted yet.</summary>
+    public int Lettered(IReadOnlyList<NoteGroup> groups) => Sitting.Waiting is null ? 0 : Math.Max(0, groups.ToList().FindIndex(g => g.Main.Note is null));
+
+    /// <summary>Whose turn it is and what to do, in one line.</summary>
+    public string TurnSays => Sitting.Next.Kind == StepKind.Over ? Sitting.Game?.Says ?? "The game has ended."
+        : Sitting.Game is not { } game ? $"{Name(Sitting.Next.Seat)}’s turn."
+        : IsForEveryone(game) ? game.Says : $"{Name(Sitting.Next.Seat)}: {game.Says}";
+
+    /// <summary>All look at boards or hands at once.</summary>
+    private bool IsForEveryone(Run game) => ForAll || Sitting.Setup.Frame.Asks.Count > 0 && game.Zones.Count(z => z is Board) > 1 || Sitting.Next.Kind == StepKind.Choice && game.Zones.Count(z => z is Hand { Cards: var cards } && !cards.Any(c => c.CanTap)) > 1;
+
+    /// <summary>What going on without a tap on the table means now.</summary>
+    public string PassSays => Sitting.Game is not { } game ? "Next turn"
+        : ForAll || Picked.Count > 0 && game.Zones.Any(z => z is Board) || game.Moves is [var only] && (!game.Seeking(only) || only.Items == 0) ? "Go on" : "Nothing found";
+
+    /// <summary>The number that is heard and not seen now.</summary>
+    public int? SpokenNow => Sitting.Game?.Zones.SelectMany(z => z.Items).FirstOrDefault(i => i.Form == Form.Spoken)?.Value;
+
+    /// <summary>The table as it is drawn for this screen; null where nothing is known of it.</summary>
+    public Drawing? Drawing => Sitting.Game is { } game ? Core.Tables.Drawing.Of(game.Zones, ScreenRoom.Of(Request), new DrawnBy(household.PictureStyle, Name, PictureOf)) : null;
+
+    /// <summary>Which of the many pictures of a number is shown: of a card that lies there, always the same; of a call, another each turn.</summary>
+    public long PictureOf(Item item, bool lasting) => household.PictureSeed(1) == 0 ? 0 : 1 + (Table.Head.Id * 64 + (lasting ? 0 : Sitting.Turns * 7) + item.Id) % 9;
 
     private Note? NoteOf(SeatAsk asked, int turn) => Sitting.Notes.LastOrDefault(n => n.Ask == asked.Ask && n.Turn == turn && n.Seat == asked.Seat);
 
     /// <summary>With notes only: the ask the grown-up chose in place of the likely one.</summary>
     public Ask? Asked => Ask.Parse(Request.HasFormContentType ? Request.Form["asked"].ToString() : Request.Query["asked"].ToString(), out _) is { } chosen && OfMover().Contains(chosen) ? chosen : null;
+
+    /// <summary>With notes only: the keys that name what was asked; null where the app knows.</summary>
+    public Naming? Naming => Sitting.Game is null && ToNote() is [var note, ..] ? Core.Asks.Naming.Of(OfMover(), note.Ask, int.TryParse(Request.Query["first"], out int first) ? first : null) : null;
 
     /// <summary>The asks that the mover can meet in this setup, those at her edge first.</summary>
     public IReadOnlyList<Ask> OfMover() => mover ??= OfSeat(Sitting.Mover);
@@ -167,7 +196,7 @@ public sealed partial class PlayModel(Tables tables, Household household, Comput
         Message = read.Words;
         if (read is not { More: false, Move: { } move }) return [];
         // A way that was chosen shows no answer.
-        bool chosen = game.Zones.Any(z => z.Kind is ZoneKind.Equation or ZoneKind.Who && z.Items.Any(i => i.Id == item));
+        bool chosen = game.Zones.Any(z => z is ChoiceKeys && z.Items.Any(i => i.Id == item));
         return chosen ? [Moved.By(move, true)] : Make(move, true);
     });
 
@@ -227,7 +256,8 @@ public sealed partial class PlayModel(Tables tables, Household household, Comput
 
     /// <param name="shown">Of a glimpse: for how many thousandths of a second the picture was shown.</param>
     /// <param name="again">It was shown a second time, which is a help.</param>
-    public IActionResult OnPostNote(long id, int seat, string? ask, int turn, int outcome, string? how, int? shown, bool again) => Act(id, () =>
+    /// <param name="others">Whatever else the turn asked of her and is not noted was right, too, if this was; nobody watched.</param>
+    public IActionResult OnPostNote(long id, int seat, string? ask, int turn, int outcome, string? how, int? shown, bool again, bool others) => Act(id, () =>
     {
         if (Ask.Parse(ask ?? "", out _) is not { } asked || outcome is < 0 or > 6 || outcome < 6 && !Outcomes.Of(asked).Contains((Outcome)outcome))
         {
@@ -249,7 +279,8 @@ public sealed partial class PlayModel(Tables tables, Household household, Comput
         Message = $"Noted: {JustNoted.Value.Says()}.";
         var noted = new Noted(seat, asked.ToString(), (int?)seen, right, turn, old?.Event, how is "miscounted" or "guessed" or "other" || Groups().IsMatch(how ?? "") ? how! : "", Plausible(shown));
         if (Sitting.Game is null) return [noted, new Passed()];
-        return [noted, .. GoesOn(seat, asked)];
+        var with = others && right ? ToNote().Where(n => n.Seat == seat && n.Ask != asked && n.Note is null).ToList() : [];
+        return [.. with.Select(n => new Noted(seat, n.Ask.ToString(), null, true, turn)), noted, .. GoesOn([asked, .. with.Select(n => n.Ask)], seat)];
     });
 
     /// <summary>It can be noted now: it is of the turn that is being played, or of the one just made.</summary>
@@ -293,8 +324,8 @@ public sealed partial class PlayModel(Tables tables, Household household, Comput
     });
 
     /// <summary>A call that waited goes on when everybody's answer is noted; this one is just being noted.</summary>
-    private IEnumerable<SittingEvent> GoesOn(int seat, Ask asked) =>
-        Sitting.Waiting is { } waiting && waiting.Asks.All(a => a == new SeatAsk(seat, asked) || NoteOf(a, Sitting.Turns) is not null)
+    private IEnumerable<SittingEvent> GoesOn(IReadOnlyList<Ask> asked, int seat) =>
+        Sitting.Waiting is { } waiting && waiting.Asks.All(a => a.Seat == seat && asked.Contains(a.Ask) || NoteOf(a, Sitting.Turns) is not null)
             ? [Moved.By(waiting.Move, true)] : [];
 
     public IActionResult OnPostHint(long id) => Act(id, () =>
@@ -406,11 +437,20 @@ public sealed record AllowanceChange(string Knob, string? Value, string Says, do
 
 public sealed record Allowances(PlayModel Play, int Seat, IReadOnlyList<AllowanceChange> Changes);
 
-/// <param name="First">Its keys are pressed by letters; further asks of the same turn are tapped.</param>
+/// <summary>An ask of a turn, and what was noted of it so far.</summary>
+public sealed record AskToNote(int Seat, Ask Ask, int Turn, Note? Note);
+
+/// <summary>What a turn asked of one player: what matters most, and the others, which follow it unless they are noted themselves.</summary>
+public sealed record NoteGroup(int Seat, AskToNote Main, IReadOnlyList<AskToNote> Others);
+
+/// <param name="First">Its keys are pressed by letters.</param>
 /// <param name="Post">The id of the post, so that a repeated one changes nothing.</param>
-/// <param name="Place">Which of the notes of this turn it is, from 0.</param>
+/// <param name="Place">Which of the players of this turn it is, from 0.</param>
 /// <param name="Folded">One of many: only the first that is not noted lies open.</param>
-public sealed record NoteKeys(PlayModel Play, int Seat, Ask Ask, int Turn, Note? Note, bool First, string Post, int Place = 0, bool Folded = false);
+public sealed record NoteKeys(PlayModel Play, NoteGroup Group, bool First, string Post, int Place = 0, bool Folded = false);
+
+/// <param name="ForAllOfTurn">One tap notes the others of the turn with it.</param>
+public sealed record OneNote(PlayModel Play, AskToNote Asked, bool First, string Post, bool ForAllOfTurn);
 
 /// <summary>All answer at once: who had it is tapped.</summary>
 /// <param name="AfterLook">Hidden until the picture is covered.</param>

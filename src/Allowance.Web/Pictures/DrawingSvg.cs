@@ -1,0 +1,80 @@
+using Allowance.Core.Forms;
+using Allowance.Core.Tables;
+using Microsoft.AspNetCore.Html;
+
+namespace Allowance.Web.Pictures;
+
+/// <summary>
+/// Writes a drawing of a table as SVG: for thumbnail, bench, table and sheet alike. Where it is played on, what can be
+/// tapped bears a button of its own, so that a form takes it with or without scripts, by finger, mouse or key.
+/// </summary>
+public static class DrawingSvg
+{
+    /// <param name="label">What it shows as a whole, where it is only looked at; null where words beside it say so.</param>
+    public static IHtmlContent Of(Drawing drawing, string? label = null)
+    {
+        var svg = new Svg(drawing.Width, drawing.Height, "drawing", label);
+        foreach (var part in drawing.Parts) Draw(svg, part, null);
+        return svg.End();
+    }
+
+    /// <param name="picked">Items that were tapped so far.</param>
+    public static IHtmlContent ToPlay(Drawing drawing, string label, IReadOnlyCollection<int> picked)
+    {
+        var svg = new Svg(drawing.Width, drawing.Height, "drawing", label, holdsLinks: true);
+        foreach (var part in drawing.Parts) Draw(svg, part, picked);
+        return svg.End();
+    }
+
+    private static void Draw(Svg svg, Part part, IReadOnlyCollection<int>? picked)
+    {
+        // One who does not see it hears of each zone, and of what lies there one by one; the shapes themselves say nothing.
+        svg.Open(picked is null ? $"<g data-zone=\"{part.Zone.Kind}\">" : $"<g data-zone=\"{part.Zone.Kind}\" role=\"group\" aria-label=\"{Svg.Encode(part.Zone.Label)}\">");
+        foreach (var shape in part.Shapes) Draw(svg, shape);
+        if (picked is not null)
+        {
+            foreach (var tap in part.Taps)
+            {
+                bool chosen = picked.Contains(tap.Item.Id);
+                if (chosen) svg.Rect(tap.Box.Left, tap.Box.Top, Width(tap.Box), Height(tap.Box), "d-picked", 3);
+                if (tap.Id is "card" or "pane" or "way") Button(svg, tap, chosen);
+                else svg.Open(FormattableString.Invariant($"<g role=\"img\" id=\"{tap.Id}-{tap.Item.Id}\" aria-label=\"{Svg.Encode(tap.Says)}\">")).Rect(tap.Box.Left, tap.Box.Top, Width(tap.Box), Height(tap.Box), "d-named").Open("</g>");
+            }
+        }
+        svg.Open("</g>");
+    }
+
+    private static void Button(Svg svg, Tap tap, bool chosen)
+    {
+        string key = tap.Role == Role.Key ? $" data-key=\"{tap.Item.Id + 1}\"" : "", more = $"{(tap.Item.CanTap ? "" : " disabled")}{key}";
+        string state = tap.Item.State switch { ItemState.Down => " down", ItemState.Taken => " covered", ItemState.Marked => " slot", _ => "" } + (chosen ? " picked" : "");
+        svg.Open(FormattableString.Invariant($"<foreignObject x=\"{tap.Box.Left:0.##}\" y=\"{tap.Box.Top:0.##}\" width=\"{Width(tap.Box):0.##}\" height=\"{Height(tap.Box):0.##}\"><button xmlns=\"http://www.w3.org/1999/xhtml\" class=\"d-tap {tap.Id}{state}\" id=\"{tap.Id}-{tap.Item.Id}\" name=\"item\" value=\"{tap.Item.Id}\" aria-label=\"{Svg.Encode(tap.Says)}\" aria-pressed=\"{(chosen ? "true" : "false")}\"{more}></button></foreignObject>"));
+    }
+
+    private static double Width(Extent box) => box.Right - box.Left;
+
+    private static double Height(Extent box) => box.Bottom - box.Top;
+
+    private static Svg Draw(Svg svg, DrawnShape shape)
+    {
+        string css = Class(shape.Role, shape.Tint);
+        return shape switch
+        {
+            RectShape r => svg.Rect(r.Box.Left, r.Box.Top, Width(r.Box), Height(r.Box), css, r.Corner),
+            DiscShape d => svg.Circle(d.X, d.Y, d.Radius, css),
+            PathShape { Closed: true } p => svg.Outline(p.Points.Select(q => (q.X, q.Y)), css),
+            PathShape p => svg.Polyline(p.Points.Select(q => (q.X, q.Y)), css + " d-open"),
+            WordsShape w => svg.Text(w.X, w.Y, w.Size, w.Words, "d-words " + css),
+            PictureShape p => FormPicture.Within(svg, p.Picture, p.Box),
+            ThingShape t => FormPicture.Within(svg, new Thing(t.Kind, t.X, t.Y, t.Radius, t.Turn)),
+            _ => svg,
+        };
+    }
+
+    private static string Class(Role role, int tint) => role switch
+    {
+        Role.Counter when tint > 0 => $"d-counter colour-{Colours.Known[tint - 1]}",
+        Role.Piece => $"piece piece-{tint - 1}",
+        _ => $"d-{role.ToString().ToLowerInvariant()}",
+    };
+}
