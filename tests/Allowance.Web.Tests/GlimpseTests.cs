@@ -99,7 +99,7 @@ public sealed partial class GlimpseTests : IAsyncLifetime
     public async Task Without_a_screen_the_app_says_what_to_hold_up()
     {
         var (id, page) = await Begin("notes", ("s1", "1"), ("range", "3-3"), ("forms", "fingers"));
-        Assert.Contains("class=\"stage alone\"", page, StringComparison.Ordinal);
+        Assert.Contains("data-zone=\"stage\"", page, StringComparison.Ordinal);
         await Note(id, "a", 5, 0);
         Assert.Equal(1, Sitting(id).Turns);
         Assert.Equal(Source.Table, house.Get<Observations>().Of(1)[^1].Observation.Source);

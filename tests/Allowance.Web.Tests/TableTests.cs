@@ -55,6 +55,66 @@ public sealed class TableTests : IAsyncLifetime
         Assert.Equal(0, Sitting(id).Turns);
     }
 
+    /// <summary>One tap for the ask that matters most; what else the turn asked was right, too, and nobody watched.</summary>
+    [Theory]
+    [InlineData(Outcome.SawIt, 3)]
+    [InlineData(Outcome.NotYet, 1)]
+    public async Task One_tap_notes_what_a_turn_asked(Outcome seen, int notes)
+    {
+        var (_, _, at) = await house.Post("/bench?handler=Play", ("game", "spots"), ("level", "rings"), ("s1", "1"), ("bench.way", "screen"));
+        long id = long.Parse(at.AbsolutePath[7..]);
+        string page = (await house.Client.GetStringAsync($"/table/{id}"));
+        var asked = System.Text.RegularExpressions.Regex.Match(page, "name=\"ask\" value=\"(take [^\"]+)\"");
+        Assert.True(asked.Success && asked.Index < page.IndexOf("more things were asked", StringComparison.Ordinal), page);
+        Assert.Contains("class=\"key-word\"", page, StringComparison.Ordinal);
+        await house.Post($"/table/{id}?handler=Note", ("post", "a"), ("seat", "0"), ("ask", asked.Groups[1].Value), ("turn", "0"), ("outcome", ((int)seen).ToString()), ("others", "true"));
+        Assert.Equal(notes, Sitting(id).Notes.Count);
+        Assert.Equal(seen, Sitting(id).Notes.Single(n => n.Ask.Kind == AskKind.Take).Seen.Outcome);
+        Assert.All(Sitting(id).Notes.Where(n => n.Ask.Kind != AskKind.Take), n => Assert.Equal(Seen.NotWatched(true), n.Seen));
+        // The game goes on, and one undo takes it all back.
+        Assert.Equal(1, Sitting(id).Turns);
+        await house.Post($"/table/{id}?handler=Undo", ("post", "b"));
+        Assert.Equal((0, 0), (Sitting(id).Notes.Count, Sitting(id).Turns));
+    }
+
+    [Fact]
+    public async Task Words_beneath_the_signs_go_when_the_household_says_so()
+    {
+        long id = await Begin("notes");
+        await house.Post("/house?handler=Approach", ("signs", "yes"), ("one", "yes"));
+        Assert.DoesNotContain("class=\"key-word\"", (await house.Client.GetStringAsync($"/table/{id}")), StringComparison.Ordinal);
+        await house.Post("/house?handler=Approach", ("one", "yes"));
+        Assert.Contains("class=\"key-word\"", (await house.Client.GetStringAsync($"/table/{id}")), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task With_real_cards_two_taps_name_a_sum()
+    {
+        var (_, _, at) = await house.Post("/bench?handler=Play", ("game", "topper"), ("level", "sum"), ("s1", "2"), ("s2", "3"), ("bench.way", "notes"));
+        string table = at.AbsolutePath;
+        string page = (await house.Client.GetStringAsync($"{table}?asked=join 6 5 numeral"));
+        Assert.Contains($"href=\"{table}?asked=join%206%205%20numeral&amp;first=9\"", page, StringComparison.Ordinal);
+        page = (await house.Client.GetStringAsync($"{table}?asked=join 6 5 numeral&first=9"));
+        Assert.Contains("name=\"asked\" value=\"join 9 7 numeral\"", page, StringComparison.Ordinal);
+        page = (await house.Client.GetStringAsync($"{table}?asked=join 9 7 numeral"));
+        Assert.Contains("How many are 9 and 7 together?", page, StringComparison.Ordinal);
+    }
+
+    [Theory]
+    [InlineData("969x737", "0 0 ", true)]
+    [InlineData("rubbish", "0 0 ", false)]
+    [InlineData("-5x99999", "0 0 ", false)]
+    public async Task The_table_is_drawn_for_the_room_it_has(string told, string begins, bool known)
+    {
+        long id = await Begin("screen");
+        house.Cookies.Add(house.Client.BaseAddress!, new System.Net.Cookie("board", told));
+        string page = (await house.Client.GetStringAsync($"/table/{id}"));
+        var box = System.Text.RegularExpressions.Regex.Match(page, "class=\"drawing\" viewBox=\"([^\"]+)\"").Groups[1].Value;
+        Assert.StartsWith(begins, box, StringComparison.Ordinal);
+        double[] sides = [.. box.Split(' ').Skip(2).Select(double.Parse)];
+        Assert.Equal(known ? 969.0 / 737 : 940.0 / 700, sides[0] / sides[1], .001);
+    }
+
     [Fact]
     public async Task A_repeated_post_changes_nothing()
     {

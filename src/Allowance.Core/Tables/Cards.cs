@@ -19,10 +19,12 @@ internal static class CardShape
     {
         var (width, height) = Size(wide);
         if (item.State == ItemState.Gone) return;
+        sketch.Begin($"card {item.Id}", (int)item.State);
         sketch.Rect(x, y, width, height, item.State switch { ItemState.Marked => Role.Place, ItemState.Down => other ? Role.OtherBack : Role.Back, _ => Role.Card }, Corner);
         if (item.State == ItemState.Up && item.Value >= 0) sketch.Number(item.Form, item.Value, x + 6, y + 6, width - 12, height - 12, sketch.Pen.By.Picture(item, true));
         string says = item.State switch { ItemState.Marked => called, ItemState.Down => $"{called}, face down", _ when item.Form == Form.Numeral => $"{called}: {item.Shows}", _ => $"{called}, {item.Shows}" };
         sketch.Tap(x, y, width, height, item, held ? "held" : "card", says);
+        sketch.Begin(null);
     }
 }
 
@@ -143,9 +145,11 @@ public sealed record CardChain(string Label, IReadOnlyList<Item> Cards, bool Clo
             for (int i = 0; i < Cards.Count; i++)
             {
                 var (x, y) = At(i);
+                sketch.Begin($"card {Cards[i].Id}");
                 sketch.Rect(x, y, w, h, Role.Card, 2);
                 sketch.Number(Cards[i].Form, Cards[i].Value, x + 3, y + 3, w - 6, h - 6, pen.By.Picture(Cards[i], true));
                 sketch.Tap(x, y, w, h, Cards[i], "card", $"card {Cards[i].Id + 1}: {Cards[i].Shows}");
+                sketch.Begin(null);
                 if (i == 0) continue;
                 var (bx, by) = At(i - 1);
                 // Rows run to and fro, so the next one is beside the last or just below it.

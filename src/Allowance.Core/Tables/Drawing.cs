@@ -14,6 +14,12 @@ public enum Role
 public abstract record DrawnShape(Role Role, int Tint)
 {
     public abstract Extent Extent { get; }
+
+    /// <summary>What it is a part of, for a screen to show where that went from one drawing to the next: card 3, piece 1, place 7.</summary>
+    public string? Of { get; init; }
+
+    /// <summary>Of a piece: the place where it stands.</summary>
+    public int? At { get; init; }
 }
 
 public sealed record RectShape(Extent Box, double Corner, Role Role, int Tint = 0) : DrawnShape(Role, Tint)

@@ -18,8 +18,10 @@ internal static class PieceShape
         {
             double cx = x + (i % across + .5) * each, cy = y + (i / across + .5) * each;
             int tint = 1 + together[i].Seat % 4;
+            sketch.Begin($"piece {together[i].Seat}", together[i].At);
             sketch.Disc(cx, cy, radius, Role.Piece, tint);
             sketch.Words(sketch.Pen.By.Name(together[i].Seat)[..1], cx, cy + .4 * radius, 1.1 * radius, Role.Piece, tint);
+            sketch.Begin(null);
         }
     }
 }
@@ -46,8 +48,10 @@ public sealed record Track(string Label, int Length, int First, int Step, LineLa
             {
                 var (x, y) = At(place - from);
                 bool end = place == Length;
+                sketch.Begin($"place {place}");
                 if (place == 0) sketch.Rect(x + 1, y + 1, Cell - 2, Cell - 2, Role.Place, Cell / 2);
                 else sketch.Rect(x + 1, y + 1, Cell - 2, Cell - 2, end ? Role.End : Role.Section, 1);
+                sketch.Begin(null);
                 if (place > 0 && Bears(place) is { } number) sketch.Words(number, x + Cell / 2, y + Cell - 4, Lettering.Size(number, 9, Cell - 4), Role.Number);
                 // Where a row ends, the way goes on to the one below.
                 if (place > from && (place - from) % inRow == 0) sketch.Line(x + Cell / 2, y - Gap - 1, x + Cell / 2, y + 1, Role.Heavy);
@@ -55,7 +59,7 @@ public sealed record Track(string Label, int Length, int First, int Step, LineLa
             foreach (var together in Pieces.Where(p => p.At >= from).GroupBy(p => p.At))
             {
                 var (x, y) = At(together.Key - from);
-                PieceShape.Draw(sketch, [.. together], x + 3, y + 2, together.Count() > 4 ? Cell - 6 : Cell - 9);
+                PieceShape.Draw(sketch, [.. together], x + 6, y + 2, Cell - 12);
             }
         });
 
@@ -115,7 +119,9 @@ public sealed record NumberLine(string Label, int Low, int High, LineLabels Labe
                 int n = Low + i * every;
                 double x = (i % inRow + .5) * Space, y = i / inRow * band + Above;
                 bool five = n % (5 * every) == 0, home = Home == n;
+                sketch.Begin($"place {n}");
                 sketch.Line(x, y - (five ? 5 : 3), x, y + (five ? 5 : 3), home ? Role.Home : five ? Role.Heavy : Role.Line);
+                sketch.Begin(null);
                 if (home) sketch.Path([new(x - 6, y - 8), new(x - 6, y - 15), new(x, y - 21), new(x + 6, y - 15), new(x + 6, y - 8)], Role.Home, closed: true);
                 if (Covered.Contains(n)) sketch.Rect(x - Space / 2 + 1, y + 5.5, Space - 2, Below - 6, Role.Back, 1);
                 else if (home || Bears(n, i, ticks, every) && !Away.Contains(n)) sketch.Words(n.ToString(), x, y + Below - 2.4, Lettering.Size(n.ToString(), 9, Space - 1), home ? Role.Strong : Role.Number);
@@ -159,21 +165,26 @@ public sealed record House(string Label, int Top, int Start, int Cab, bool Down,
         {
             sketch.Path([new(0, roof), new(Wide / 2, 1), new(Wide, roof)], Role.Wall, closed: true);
             sketch.Rect(0, roof, Wide, all - roof, Role.Wall);
-            Door(roof, Cab == Top);
-            Door(all - DoorHigh, Cab == 0);
+            Door(roof, Top);
+            Door(all - DoorHigh, 0);
             for (int floor = 1; floor < Top; floor++)
             {
                 double y = roof + DoorHigh + (Top - 1 - floor) * high;
+                sketch.Begin($"place {floor}");
                 sketch.Rect(0, y, Wide, high, Role.Floor);
+                sketch.Begin(null);
                 if (floors <= 20 || floor % 5 == 0) sketch.Words(floor.ToString(), 12, y + high / 2 + Math.Min(9, .8 * high) * .36, Math.Min(9, .8 * high), floor == Start ? Role.Strong : Role.Number);
                 if (floor == Cab) DrawCab(y, high);
             }
             double letters = Math.Max(pen.Letters, 9);
             sketch.Words(Count, Wide + 6 + beside / 2, all / 2 + letters, letters, Role.Label);
 
-            void Door(double y, bool open)
+            void Door(double y, int floor)
             {
+                bool open = Cab == floor;
+                sketch.Begin($"place {floor}");
                 sketch.Rect(0, y, Wide, DoorHigh, Role.End);
+                sketch.Begin(null);
                 sketch.Rect(Wide / 2 - 8, y + 3, 16, DoorHigh - 3, Role.Door, 1);
                 if (open) DrawCab(y, DoorHigh);
                 else sketch.Disc(Wide / 2 + 4, y + DoorHigh / 2 + 2, 1.3, Role.Arrow);
@@ -181,10 +192,12 @@ public sealed record House(string Label, int Top, int Start, int Cab, bool Down,
 
             void DrawCab(double y, double h)
             {
+                sketch.Begin("piece 0", Cab);
                 sketch.Rect(Wide - 40, y + 1, 28, h - 2, Role.Cab, 1);
                 double x = Wide - 26, middle = y + h / 2, arm = Math.Min(5, .36 * h);
                 double tip = Down ? middle + arm : middle - arm, back = Down ? middle - arm / 2 : middle + arm / 2;
                 sketch.Path([new(x - 6, back), new(x, tip), new(x + 6, back)], Role.Pattern, closed: true);
+                sketch.Begin(null);
             }
         });
     }

@@ -89,7 +89,7 @@ public sealed record ChoiceKeys(string Label, IReadOnlyList<Item> Choices) : Zon
     internal override Laid Lay(double width, Pen pen)
     {
         string Says(Item item) => ArePlayers ? pen.By.Name(item.Id) : item.Shows;
-        double letters = Math.Max(Letters, pen.Letters), high = Math.Max(High, 2.2 * letters);
+        double letters = Math.Max(Letters, pen.Letters), high = Math.Max(High, 3.4 * letters);
         double each = Math.Min(Math.Max(60, Choices.Max(c => Lettering.Width(Says(c), letters)) + 16), Math.Max(60, width));
         int columns = Math.Clamp((int)((width + Gap) / (each + Gap)), 1, Choices.Count), rows = (Choices.Count + columns - 1) / columns;
         return new(columns * (each + Gap) - Gap, rows * (high + Gap) - Gap, sketch =>

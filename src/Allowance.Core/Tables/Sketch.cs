@@ -8,7 +8,14 @@ internal sealed class Sketch(Pen pen, double left, double top)
     private readonly List<DrawnShape> shapes = [];
     private readonly List<Tap> taps = [];
 
+    private (string? Of, int? At) now;
+
     public Pen Pen => pen;
+
+    /// <summary>What is drawn from here on is a part of this.</summary>
+    public void Begin(string? of, int? at = null) => now = (of, at);
+
+    private void Add(DrawnShape shape) => shapes.Add(shape with { Of = now.Of, At = now.At });
 
     public IReadOnlyList<DrawnShape> Shapes => shapes;
 
@@ -17,23 +24,23 @@ internal sealed class Sketch(Pen pen, double left, double top)
     /// <summary>A box by its corner and size.</summary>
     private Extent Box(double x, double y, double width, double height) => new(left + x, top + y, left + x + width, top + y + height);
 
-    public void Rect(double x, double y, double width, double height, Role role, double corner = 0, int tint = 0) => shapes.Add(new RectShape(Box(x, y, width, height), corner, role, tint));
+    public void Rect(double x, double y, double width, double height, Role role, double corner = 0, int tint = 0) => Add(new RectShape(Box(x, y, width, height), corner, role, tint));
 
-    public void Disc(double x, double y, double radius, Role role, int tint = 0) => shapes.Add(new DiscShape(left + x, top + y, radius, role, tint));
+    public void Disc(double x, double y, double radius, Role role, int tint = 0) => Add(new DiscShape(left + x, top + y, radius, role, tint));
 
-    public void Path(IEnumerable<Point> points, Role role, bool closed = false, int tint = 0) => shapes.Add(new PathShape([.. points.Select(p => new Point(left + p.X, top + p.Y))], closed, role, tint));
+    public void Path(IEnumerable<Point> points, Role role, bool closed = false, int tint = 0) => Add(new PathShape([.. points.Select(p => new Point(left + p.X, top + p.Y))], closed, role, tint));
 
     public void Line(double x1, double y1, double x2, double y2, Role role) => Path([new(x1, y1), new(x2, y2)], role);
 
-    public void Words(string words, double x, double y, double size, Role role = Role.Label, int tint = 0) => shapes.Add(new WordsShape(words, left + x, top + y, size, role, tint));
+    public void Words(string words, double x, double y, double size, Role role = Role.Label, int tint = 0) => Add(new WordsShape(words, left + x, top + y, size, role, tint));
 
     /// <summary>A label in the middle of a line of its own, cut where it is too long.</summary>
     public void Label(string words, double middle, double y, double width) => Words(Lettering.Fit(words, pen.Letters, width), middle, y + pen.Letters, pen.Letters);
 
     public void Number(Form form, int n, double x, double y, double width, double height, long seed = 0) =>
-        shapes.Add(new PictureShape(Pictures.Of(form, n, seed, pen.By.Style), Box(x, y, width, height)));
+        Add(new PictureShape(Pictures.Of(form, n, seed, pen.By.Style), Box(x, y, width, height)));
 
-    public void Thing(ThingKind kind, double x, double y, double radius, double turn) => shapes.Add(new ThingShape(kind, left + x, top + y, radius, turn));
+    public void Thing(ThingKind kind, double x, double y, double radius, double turn) => Add(new ThingShape(kind, left + x, top + y, radius, turn));
 
     public void Tap(double x, double y, double width, double height, Item item, string id, string says, Role role = Role.Card) => taps.Add(new(Box(x, y, width, height), item, id, says, role));
 

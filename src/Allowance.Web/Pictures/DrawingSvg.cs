@@ -30,7 +30,19 @@ public static class DrawingSvg
     {
         // One who does not see it hears of each zone, and of what lies there one by one; the shapes themselves say nothing.
         svg.Open(picked is null ? $"<g data-zone=\"{part.Zone.Kind}\">" : $"<g data-zone=\"{part.Zone.Kind}\" role=\"group\" aria-label=\"{Svg.Encode(part.Zone.Label)}\">");
-        foreach (var shape in part.Shapes) Draw(svg, shape);
+        string? of = null;
+        foreach (var shape in part.Shapes)
+        {
+            // On a table, what belongs together can be followed from one drawing to the next.
+            if (picked is not null && shape.Of != of)
+            {
+                if (of is not null) svg.Open("</g>");
+                of = shape.Of;
+                if (of is not null) svg.Open($"<g data-of=\"{of}\"{(shape.At is { } at ? $" data-at=\"{at}\"" : "")}>");
+            }
+            Draw(svg, shape);
+        }
+        if (of is not null) svg.Open("</g>");
         if (picked is not null)
         {
             foreach (var tap in part.Taps)

@@ -626,7 +626,7 @@ internal readonly struct PanesRules : IRules<PanesState>
             }
             zones.Add(new Board($"Board {seat + 1}", seat, table.Side, panes));
         }
-        zones.Add(new Pile("Calls to come", Open(in s)));
+        if (!choosing) zones.Add(new Pile("Calls to come", Open(in s)));
         return zones;
     }
 

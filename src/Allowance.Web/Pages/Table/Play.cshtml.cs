@@ -256,7 +256,7 @@ public sealed partial class PlayModel(Tables tables, Household household, Comput
 
     /// <param name="shown">Of a glimpse: for how many thousandths of a second the picture was shown.</param>
     /// <param name="again">It was shown a second time, which is a help.</param>
-    /// <param name="others">Whatever else the turn asked of her and is not noted was right, too, if this was; nobody watched.</param>
+    /// <param name="others">Whatever else the turn asked of her and is not noted was right, too, if this was; nobody watched. The game does not wait for it.</param>
     public IActionResult OnPostNote(long id, int seat, string? ask, int turn, int outcome, string? how, int? shown, bool again, bool others) => Act(id, () =>
     {
         if (Ask.Parse(ask ?? "", out _) is not { } asked || outcome is < 0 or > 6 || outcome < 6 && !Outcomes.Of(asked).Contains((Outcome)outcome))
@@ -279,8 +279,8 @@ public sealed partial class PlayModel(Tables tables, Household household, Comput
         Message = $"Noted: {JustNoted.Value.Says()}.";
         var noted = new Noted(seat, asked.ToString(), (int?)seen, right, turn, old?.Event, how is "miscounted" or "guessed" or "other" || Groups().IsMatch(how ?? "") ? how! : "", Plausible(shown));
         if (Sitting.Game is null) return [noted, new Passed()];
-        var with = others && right ? ToNote().Where(n => n.Seat == seat && n.Ask != asked && n.Note is null).ToList() : [];
-        return [.. with.Select(n => new Noted(seat, n.Ask.ToString(), null, true, turn)), noted, .. GoesOn([asked, .. with.Select(n => n.Ask)], seat)];
+        var with = others ? ToNote().Where(n => n.Seat == seat && n.Ask != asked && n.Note is null).Select(n => n.Ask).ToList() : [];
+        return [noted, .. right ? with.Select(a => new Noted(seat, a.ToString(), null, true, turn)) : [], .. GoesOn([asked, .. with], seat)];
     });
 
     /// <summary>It can be noted now: it is of the turn that is being played, or of the one just made.</summary>
