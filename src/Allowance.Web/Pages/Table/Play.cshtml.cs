@@ -447,7 +447,11 @@ public sealed record NoteGroup(int Seat, AskToNote Main, IReadOnlyList<AskToNote
 /// <param name="Post">The id of the post, so that a repeated one changes nothing.</param>
 /// <param name="Place">Which of the players of this turn it is, from 0.</param>
 /// <param name="Folded">One of many: only the first that is not noted lies open.</param>
-public sealed record NoteKeys(PlayModel Play, NoteGroup Group, bool First, string Post, int Place = 0, bool Folded = false);
+public sealed record NoteKeys(PlayModel Play, NoteGroup Group, bool First, string Post, int Place = 0, bool Folded = false)
+{
+    /// <summary>With real things the number must be told; on the table nothing says what is to be put out.</summary>
+    public string Asked(Ask ask) => $"{Play.Name(Group.Seat)}: {(Play.Sitting.Game is null ? ask.Question() : ask.QuestionAtTable())}";
+}
 
 /// <param name="ForAllOfTurn">One tap notes the others of the turn with it.</param>
 public sealed record OneNote(PlayModel Play, AskToNote Asked, bool First, string Post, bool ForAllOfTurn);
