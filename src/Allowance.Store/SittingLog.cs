@@ -79,6 +79,13 @@ public sealed class SittingLog(Database database)
             """, new { count, skip, playerId }).Select(r => r.ToHead())];
     }
 
+    /// <summary>The games that a player has sat at.</summary>
+    public IReadOnlySet<string> PlayedBy(long playerId)
+    {
+        using var connection = database.Connect();
+        return connection.Query<string>("select distinct game from sitting where id in (select sitting_id from sitting_seat where player_id = @playerId)", new { playerId }).ToHashSet();
+    }
+
     /// <summary>The newest sitting of a player in a game, however long ago.</summary>
     public SittingHead? LatestOf(long playerId, string game)
     {

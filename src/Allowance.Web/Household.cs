@@ -16,7 +16,7 @@ namespace Allowance.Web;
 /// <summary>The household as the screens see it: who is in it, its approach, and what is believed about each child.</summary>
 public sealed class Household(Players players, Settings settings, Things things, ChildLogs logs, TimeProvider clock)
 {
-    private const string ApproachPrefix = "approach.", HouseRuleKey = "one-change-at-a-time", NameKey = "name", SignsKey = "signs-only";
+    private const string ApproachPrefix = "approach.", HouseRuleKey = "one-change-at-a-time", NameKey = "name", SignsKey = "signs-only", DatesKey = "dates", WeekKey = "week", PaperKey = "paper";
 
     public const int MostPacks = 4;
 
@@ -50,6 +50,23 @@ public sealed class Household(Players players, Settings settings, Things things,
     {
         get => settings.All().GetValueOrDefault(SignsKey) == "yes";
         set => settings.Set(SignsKey, value ? "yes" : "no");
+    }
+
+    /// <summary>How dates are written here, where the week begins, and on what paper is printed.</summary>
+    public Calendar Calendar
+    {
+        get
+        {
+            var kept = settings.All();
+            T Kept<T>(string key, T otherwise) where T : struct, Enum => Enum.TryParse(kept.GetValueOrDefault(key), out T value) && Enum.IsDefined(value) ? value : otherwise;
+            return new(Kept(DatesKey, Calendar.Default.Order), Kept(WeekKey, Calendar.Default.FirstDay), Kept(PaperKey, Calendar.Default.Paper));
+        }
+        set
+        {
+            settings.Set(DatesKey, value.Order.ToString());
+            settings.Set(WeekKey, value.FirstDay.ToString());
+            settings.Set(PaperKey, value.Paper.ToString());
+        }
     }
 
     /// <summary>What there is to play with.</summary>

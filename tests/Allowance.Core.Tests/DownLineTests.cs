@@ -49,13 +49,13 @@ public class DownLineTests
     public void The_bench_names_who_takes_how_long_and_a_track_for_ten_minutes()
     {
         var setup = Read("""{"sections":20}""", """[{"name":"Otis"},{"allowance":{"dice":[[2]]}}]""").Setup!;
-        string says = setup.Ready().InWords(setup.Ready().ExactFacts(), 20, Spending.Unlimited)!.Value.Says;
-        Assert.Contains("Otis about", says);
-        Assert.Contains("place 2 about 10.0 rolls to the end", says);
+        string says = setup.Ready().InWords(setup.Ready().ExactFacts(), 40, Spending.Unlimited)!.Value.Says;
+        Assert.Contains("Otis takes about 6 rolls to the end", says);
+        Assert.Contains("place 2 takes about 10 rolls to the end", says);
         int sections = int.Parse(System.Text.RegularExpressions.Regex.Match(says, @"draw (\d+) sections").Groups[1].Value);
-        // Ten minutes are thirty turns of twenty seconds.
+        // Ten minutes are fifteen turns of forty seconds.
         var drawn = setup.With("sections", new WholeValue(sections));
-        Assert.InRange(drawn.Ready().ExactFacts().Turns!.Mean, 28.5, 31.5);
+        Assert.InRange(drawn.Ready().ExactFacts().Turns!.Mean, 14.2, 15.8);
     }
 
     [Fact]

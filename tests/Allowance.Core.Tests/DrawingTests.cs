@@ -22,6 +22,15 @@ public class DrawingTests
     private static Frame Frame(string id) => Catalogue.All.First(f => f.Data.Id == id);
 
     [Theory, MemberData(nameof(Frames))]
+    public void Most_knobs_are_turned_at_a_thing_that_lies_there(string id)
+    {
+        var frame = Frame(id);
+        var drawn = frame.Data.Levels.Select(l => Catalogue.Check(Setup.Default(frame.Data, Seat.Child("a", 5)) with { LevelId = l.Id })).OfType<Playable>()
+            .SelectMany(p => p.Pictured()).Select(z => z.Sits).ToHashSet();
+        Assert.All(frame.Data.Knobs.Select(k => k.Sits).Where(s => s is not (Sits.Game or Sits.Place or Sits.Deck)), s => Assert.Contains(s, drawn));
+    }
+
+    [Theory, MemberData(nameof(Frames))]
     public void Every_table_is_drawn_whole(string id)
     {
         var frame = Frame(id);

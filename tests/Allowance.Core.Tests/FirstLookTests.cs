@@ -142,10 +142,14 @@ public class FirstLookTests
             new(new DateTimeOffset(DateOnly.Parse(day).ToDateTime(new TimeOnly(9, 0)), TimeSpan.Zero), kind == AskKind.Part ? new Ask(kind, 5, 2, Form.Numeral) : new Ask(kind, 3, Form.Numeral), Seen.How(outcome));
         // 2 March 2026 is a Monday.
         var weeks = MethodWeek.Path([On("2026-03-01", Outcome.CountedAll), On("2026-03-02", Outcome.SawIt), On("2026-03-08", Outcome.SawIt), On("2026-03-08", Outcome.NotYet), On("2026-03-08", Outcome.SawIt, AskKind.Trace), On("2026-03-09", Outcome.SawIt), On("2026-01-01", Outcome.SawIt)], new DateOnly(2026, 3, 8), 3);
-        Assert.Equal([new(2026, 2, 16), new(2026, 2, 23), new(2026, 3, 2)], weeks.Select(w => w.Monday));
+        Assert.Equal([new(2026, 2, 16), new(2026, 2, 23), new(2026, 3, 2)], weeks.Select(w => w.First));
         Assert.Equal([0, 1, 3], weeks.Select(w => w.Watched));
         Assert.Equal(2.0 / 3, weeks[2].Share(Outcome.SawIt), 12);
         Assert.Equal(1, weeks[1].Share(Outcome.CountedAll));
+        // Where the week begins on Sunday, the first of March opens it, and the eighth the next.
+        var sundays = MethodWeek.Path([On("2026-03-01", Outcome.CountedAll), On("2026-03-02", Outcome.SawIt), On("2026-03-08", Outcome.SawIt)], new DateOnly(2026, 3, 8), 2, DayOfWeek.Sunday);
+        Assert.Equal([new(2026, 3, 1), new(2026, 3, 8)], sundays.Select(w => w.First));
+        Assert.Equal([2, 1], sundays.Select(w => w.Watched));
     }
 
     [Fact]

@@ -158,9 +158,11 @@ public class GatherTests
     public void Ten_minutes_are_told_in_things()
     {
         var setup = Good("""{"pool":20}""", "[{},{}]");
-        string says = setup.Ready().InWords(setup.Ready().ExactFacts(), 12, Spending.Unlimited)!.Value.Says;
-        // Fifty rolls of 3.5 take about 175 things, and the last roll takes fewer.
-        Assert.Contains("For about ten minutes put out 173 things.", says);
-        Assert.Equal(50, Facts("""{"pool":173}""").Number("rollsMean"), 0);
+        string Says(double secondsATurn) => setup.Ready().InWords(setup.Ready().ExactFacts(), secondsATurn, Spending.Unlimited)!.Value.Says;
+        // Fifteen rolls of 3.5 take about 52.5 things, and the last roll takes fewer.
+        Assert.Contains("For about ten minutes put out 51 things.", Says(40));
+        Assert.Equal(15, Facts("""{"pool":51}""").Number("rollsMean"), 0);
+        // Nobody puts out the 173 that fifty rolls would take: a game of 6.2 rolls at twelve seconds is played eight times.
+        Assert.Contains("Ten minutes are about 8 such games.", Says(12));
     }
 }

@@ -21,6 +21,12 @@ public class WordsTests
         Assert.Equal("Otis, Mags and Juno", Words.List(["Otis", "Mags", "Juno"]));
         Assert.Equal("1 card", Words.Count(1, "card"));
         Assert.Equal("0 cards", Words.Count(0, "card"));
+        Assert.Equal("about 9 rolls", Words.About(9.04, "roll"));
+        Assert.Equal("about 1 roll", Words.About(.5, "roll"));
+        Assert.Equal("less than 1 roll", Words.About(.49, "roll"));
+        Assert.Equal(["", "3", "1 and 2", "1 to 3", "1, 2 and 4", "3, 2 and 1"], new int[][] { [], [3], [1, 2], [1, 2, 3], [1, 2, 4], [3, 2, 1] }.Select(Words.Numbers));
+        Assert.Equal("1 to 5", new NumberRange(1, 5).ToString());
+        Assert.Equal("4", new NumberRange(4, 4).ToString());
         Assert.Equal("Queens count as 0.", Words.Sentence("queens count as 0"));
         Assert.Equal("", Words.Sentence(""));
         Assert.Equal(["aces", "sixes", "tens", "jokers"], new[] { "A", "6", "10", "joker" }.Select(Deck.RankWords));

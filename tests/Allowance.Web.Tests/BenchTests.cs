@@ -1,4 +1,5 @@
 using System.Net;
+using System.Text.Json;
 using System.Text;
 using System.Text.Json.Nodes;
 using Allowance.Store;
@@ -56,12 +57,13 @@ public sealed class BenchTests : IAsyncLifetime
     [Fact]
     public async Task Each_game_shows_only_the_knobs_that_matter_and_leads_to_the_others()
     {
-        string same = await house.Page("/bench?game=lookalikes&s1=2&s2=1"), down = await house.Page("/bench?game=lookalikes&level=facedown&s1=2&bench.open=s1");
+        string same = await house.Page("/bench?game=lookalikes&s1=2&s2=1&bench.open=game"), down = await house.Page("/bench?game=lookalikes&level=facedown&s1=2&bench.open=s1");
         Assert.DoesNotContain("name=\"target\"", same, StringComparison.Ordinal);
-        Assert.Contains("name=\"target\"", await house.Page("/bench?game=lookalikes&level=partner&s1=2"), StringComparison.Ordinal);
+        Assert.Contains("name=\"target\"", await house.Page("/bench?game=lookalikes&level=partner&s1=2&bench.open=game"), StringComparison.Ordinal);
         Assert.Contains("name=\"s1.memory\"", down, StringComparison.Ordinal);
         Assert.Contains("two that show the same, face up", same, StringComparison.Ordinal);
-        Assert.Contains("/bench?game=partners&amp;level=spot&amp;s1=2&amp;s2=1", same, StringComparison.Ordinal);
+        Assert.Contains("/shelf?s1=2&amp;s2=1", same, StringComparison.Ordinal);
+        Assert.Contains("/bench?game=partners&amp;level=spot&amp;s1=2&amp;s2=1", await house.Page("/shelf?s1=2&s2=1"), StringComparison.Ordinal);
     }
 
     public static TheoryData<string> Games => [.. Allowance.Core.Games.Catalogue.Data.Select(f => f.Id)];
@@ -69,7 +71,7 @@ public sealed class BenchTests : IAsyncLifetime
     [Theory, MemberData(nameof(Games))]
     public async Task Every_panel_of_every_game_opens_and_so_do_its_sheet_and_a_table(string game)
     {
-        foreach (string open in new[] { "centre", "deck", "cards", "s1", "s2", "files" })
+        foreach (string open in new[] { "", "game", "deck", "cards", "dice", "line", "things", "s1", "s2", "files", "s9", "rubbish" })
             Assert.Contains("What it will be like", await house.Page($"/bench?game={game}&s1=2&s2=grown-up&bench.open={open}"), StringComparison.Ordinal);
         Assert.Contains("One turn", await house.Page($"/sheet?game={game}&s1=2"), StringComparison.Ordinal);
         foreach (string way in new[] { "screen", "refereed", "notes" })
@@ -95,10 +97,11 @@ public sealed class BenchTests : IAsyncLifetime
     {
         string first = await house.Fragment("/bench?game=partners&level=spot&s1=2");
         Assert.DoesNotContain("<html", first, StringComparison.Ordinal);
-        string was = first[(first.IndexOf("name=\"was\" value=\"", StringComparison.Ordinal) + 18)..];
-        was = WebUtility.HtmlDecode(was[..was.IndexOf('"', StringComparison.Ordinal)]);
+        string values = first[(first.IndexOf("hx-vals:inherited=\"", StringComparison.Ordinal) + 19)..];
+        string was = JsonDocument.Parse(WebUtility.HtmlDecode(values[..values.IndexOf('"', StringComparison.Ordinal)])).RootElement.GetProperty("bench.was").GetString()!;
         string next = await house.Fragment($"/bench?game=partners&level=spot&s1=2&layout=2x3&bench.was={Uri.EscapeDataString(was)}");
         Assert.Contains("Since the last setting", next, StringComparison.Ordinal);
+        Assert.Contains("(was ", next, StringComparison.Ordinal);
     }
 
     [Fact]

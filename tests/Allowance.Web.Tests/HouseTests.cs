@@ -26,8 +26,8 @@ public sealed class HouseTests : IAsyncLifetime
 
     [Theory]
     [InlineData("", "2020-02", "name or nickname is needed")]
-    [InlineData("Eve", "2020-13", "year-month")]
-    [InlineData("Eve", "May", "year-month")]
+    [InlineData("Eve", "2020-13", "for example 05/2021")]
+    [InlineData("Eve", "May", "for example 05/2021")]
     [InlineData("Eve", "2999-01", "lies ahead")]
     [InlineData("Eveeveeveeveeveeveeveeveeveeveeveeveeveeveeve", "2020-01", "at most 40")]
     public async Task A_person_that_cannot_be_is_refused_in_words(string name, string born, string words)

@@ -15,6 +15,7 @@ public sealed class PageTests : IAsyncLifetime
     [Theory]
     [InlineData("/", "Otis")]
     [InlineData("/bench", "How long")]
+    [InlineData("/shelf", "Type to find")]
     [InlineData("/table", "Table")]
     [InlineData("/growth", "Number bonds")]
     [InlineData("/growth/2?most=20", "Number bonds to 20")]

@@ -68,11 +68,25 @@ public class PictureTests
         Assert.Equal("group", svg.Attribute("role")?.Value);
     }
 
+    [Theory]
+    [InlineData(1, "nearly always", "in nearly every game"), InlineData(.97, "nearly always", "in nearly every game"), InlineData(.96, "about 9 of 10", "in about 9 of 10 games")]
+    [InlineData(.52, "about 5 of 10", "in about 5 of 10 games"), InlineData(.04, "about 1 of 10", "in about 1 of 10 games"), InlineData(0, "hardly ever", "in hardly any game")]
+    public void Chances_are_told_as_people_say_them(double chance, string often, string inGames) => Assert.Equal((often, inGames), (Curves.OfTen(chance), Curves.InOfTen(chance, "game")));
+
+    [Fact]
+    public void What_comes_up_is_one_strip_as_wide_as_often_and_as_full_as_firm()
+    {
+        AskForecast Asked(int n, double perGame, double right) => new(new Ask(AskKind.Say, n, Form.Dice), perGame, perGame, right);
+        var svg = Read(Firm.Strip([Asked(1, 3, .99), Asked(2, 1, .3)]));
+        Assert.StartsWith("Of what comes up, 75", svg.Attribute("aria-label")!.Value, StringComparison.Ordinal);
+        Assert.Equal(["150", "150", "50"], svg.Descendants("rect").Select(r => r.Attribute("width")!.Value));
+    }
+
     [Fact]
     public void Bonds_that_come_up_are_said_with_how_often()
     {
-        string label = Read(Bonds.Row([("1 9", 2.04, .96), ("4 6", 1.5, .7)], "Otis")).Attribute("aria-label")!.Value;
-        Assert.Equal("What comes up for Otis: 1 9 2.0 times a game, knows it; 4 6 1.5 times a game, just right", label);
+        string label = Read(Bonds.Row([("1 9", 2.04, .96), ("4 6", 3.2, .7)], "Otis")).Attribute("aria-label")!.Value;
+        Assert.Equal("What comes up for Otis: 1 9 twice a game, knows it; 4 6 3 times a game, just right", label);
     }
 
     [Fact]

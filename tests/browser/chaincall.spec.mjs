@@ -5,7 +5,7 @@ test("a chain of one more is played round to its first card", async ({ page }) =
   await page.goto("/bench?game=chaincall&level=more&values=1-5&s1=1&s2=2");
   await open(page);
   await expect(page.getByText("4 cards, each with what it has (numerals) and what it looks for (dice).")).toBeVisible();
-  await expect(page.getByText("The aim is reached in 100 % of games.")).toBeVisible();
+  await expect(page.getByText("What you play for is reached in nearly every game.")).toBeVisible();
   await page.getByRole("button", { name: "on the screen" }).click();
   for (let turn = 0; turn < 4; turn++) {
     await expect(page.locator(".turn")).toContainText("Who has one more?");
@@ -33,7 +33,7 @@ test("a chain that is too long, or another relation, is refused with what goes; 
   await expect(page).toHaveURL(/cards=5/);
   await page.waitForLoadState("networkidle");
   await page.keyboard.press("g");
-  await expect(page).toHaveURL(/bench.open=centre/);
+  await expect(page).toHaveURL(/bench.open=game/);
   await page.getByLabel("What answers").selectOption("partner:7");
   await expect(page).toHaveURL(/relation=partner%3A7/);
 });

@@ -139,7 +139,7 @@ for (const [name, width, height] of [["tablet", 820, 1180], ["phone", 390, 844]]
 
 test("a group of twenty answers at once and is noted by taps", async ({ page }) => {
   await page.clock.install();
-  await page.goto("/bench?game=glimpse&answers=atOnce&s1=1&s2=2");
+  await page.goto("/bench?game=glimpse&answers=atOnce&s1=1&s2=2&bench.open=game");
   await page.getByLabel("How many children").fill("20");
   await page.getByLabel("How many children").press("Enter");
   await expect(page).toHaveURL(/s20=child/);

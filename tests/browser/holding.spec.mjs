@@ -39,10 +39,10 @@ test("settings near the limits come up, and say what they know", async ({ page }
   for (const query of ["game=topper&level=three&s1=child&s2=child&s3=child&s4=child&s5=child", `game=topper&level=sum&cardsEach=4&deck=h:${[...Array(61).keys()].map((n) => `${n}.7`)}&s1=2&s2=3`]) {
     await page.goto(`/bench?${query}`);
     await open(page);
-    await expect(page.getByRole("heading", { name: "How long" })).toBeVisible();
+    await expect(page.getByRole("region", { name: "How long" })).toBeVisible();
     await expect(page.locator(".figure").first()).toContainText("minutes");
   }
-  await expect(page.getByText("too large to be counted in time")).toBeVisible();
+  await expect(page.getByText("too large to be counted through")).toBeVisible();
 });
 
 test("what is not there and what cannot be taken is told in plain words", async ({ page }) => {

@@ -7,14 +7,15 @@ test("from today to growth by mouse or finger", async ({ page }) => {
   await page.locator("section", { has: page.getByRole("heading", { name: "Otis" }) }).getByRole("link", { name: /^To the bench/ }).first().click();
   await expect(page.getByRole("heading", { name: "Partners", exact: true })).toBeVisible();
 
-  await page.getByRole("link", { name: /the cards on the table/ }).first().click();
+  await page.locator("[data-zone=grid] + foreignObject > a").click();
+  await expect(page.getByRole("heading", { name: "What lies there" })).toBeVisible();
   await page.getByLabel("Rows").fill("2");
   await page.getByLabel("Rows").press("Tab");
   await expect(page).toHaveURL(/layout=2x/);
   await open(page);
   await expect(page.getByText("Since the last setting")).toBeVisible();
 
-  await page.goto("/bench?game=partners&level=spot&target=10&s1=2");
+  await page.goto("/bench?game=partners&level=spot&target=10&s1=2&bench.open=s1");
   await expect(page.getByRole("heading", { name: "Harder", exact: true })).toBeVisible();
   const change = page.getByRole("link", { name: /^target \d+ instead of 10/ }).first();
   const target = Number((await change.textContent()).match(/\d+/)[0]);

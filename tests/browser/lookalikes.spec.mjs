@@ -20,13 +20,16 @@ const pair = async (page) => {
 
 test("another game is chosen, played face up, and noted", async ({ page }) => {
   await page.goto("/bench?game=partners&level=spot&s1=1&s2=2");
-  await page.getByRole("navigation", { name: "Games" }).getByRole("link", { name: "Lookalikes" }).click();
+  await page.getByRole("link", { name: "Another game" }).click();
+  await page.getByLabel("Type to find").fill("lookal");
+  await expect(page.locator("#shelf-games li")).toHaveCount(1);
+  await page.getByRole("link", { name: /^Lookalikes/ }).click();
   await expect(page.getByRole("heading", { name: "Lookalikes", exact: true })).toBeVisible();
-  await page.getByRole("link", { name: /the cards on the table/ }).click();
+  await page.getByRole("link", { name: /^What lies there/ }).click();
   await page.getByLabel("The other shows").selectOption("ten-frame");
   await expect(page).toHaveURL(/formB=ten-frame/);
   await open(page);
-  await expect(page.getByText("6 cards as ten-frame: 1, 2, 3, 4, 5 and 6.")).toBeVisible();
+  await expect(page.getByText("6 cards as ten-frame: 1 to 6.")).toBeVisible();
   await page.getByRole("button", { name: "on the screen" }).click();
   await expect(page.locator(".turn")).toContainText("Juno: Find two that show the same.");
   const before = await page.locator("button.card").count();
@@ -47,7 +50,7 @@ test("another game is chosen, played face up, and noted", async ({ page }) => {
 test("face down with two backs, by keyboard: two are turned, and the forecast tells the flips", async ({ page }) => {
   await page.goto("/bench?game=lookalikes&level=facedown&twoBacks=yes&memory=perfect&s1=2");
   await open(page);
-  await expect(page.getByText(/flips, two cards each, until all pairs are found, counted exactly/)).toBeVisible();
+  await expect(page.getByText(/Two cards are turned about \d+ times until all pairs are found\./)).toBeVisible();
   await page.keyboard.press("s");
   await expect(page.locator(".turn")).toContainText("Turn two cards.");
   await expect(page.locator("[data-zone=grid] .d-otherback")).toHaveCount(6);

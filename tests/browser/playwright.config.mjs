@@ -1,7 +1,7 @@
 import { defineConfig } from "@playwright/test";
 import { launchOptions } from "./browser.mjs";
 
-const widths = /(screens|journey|knowing|tables)\.spec\.mjs$/;
+const widths = /(bench|screens|journey|knowing|tables)\.spec\.mjs$/;
 
 // The published application with the demonstration, one for each worker; the tests of a file share it, one after another.
 export default defineConfig({

@@ -15,7 +15,8 @@ await new Promise((resolve) => server.stdout.on("data", (text) => String(text).i
 const browser = await chromium.launch(launchOptions);
 try {
   await view("today", 1280, 800, async (page) => page.goto(`${base}/`));
-  await view("bench", 1280, 800, async (page) => page.goto(`${base}/bench?game=partners&level=spot&s1=3&s2=2&s2.target=8&s3=5&bench.open=s2`));
+  await view("bench", 1280, 800, async (page) => page.goto(`${base}/bench?game=partners&level=spot&s1=3&s2=2&s2.target=8`));
+  await view("shelf", 1280, 800, async (page) => page.goto(`${base}/shelf?s1=3&s2=2`));
   await view("table", 820, 1180, (page) => play(page, "on the screen", async () => takePair(page)));
   await view("table-notes", 390, 844, (page) => play(page, "just notes"));
   await view("lookalikes", 820, 1180, async (page) => {

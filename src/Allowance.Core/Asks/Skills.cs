@@ -2,6 +2,11 @@ namespace Allowance.Core.Asks;
 
 public enum Strand { Counting, Seeing, Signs, Comparing, Line, Partners, Joining }
 
+public static class StrandWords
+{
+    public static string Says(this Strand strand) => strand switch { Strand.Line => "the number line", Strand.Joining => "joining and taking away", _ => strand.ToString().ToLowerInvariant() };
+}
+
 /// <param name="Bands">Upper ends of its bands, rising.</param>
 /// <param name="RestsOn">Skills that should be mostly steady first: an id, or an id and a band ("numeral 20").</param>
 /// <param name="Says">What the child does.</param>

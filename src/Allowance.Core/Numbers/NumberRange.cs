@@ -5,5 +5,5 @@ public readonly record struct NumberRange(int Low, int High)
 {
     public bool Contains(int number) => number >= Low && number <= High;
 
-    public override string ToString() => $"{Low}–{High}";
+    public override string ToString() => Low == High ? $"{Low}" : $"{Low} to {High}";
 }

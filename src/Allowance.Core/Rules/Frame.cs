@@ -86,6 +86,10 @@ public abstract class Frame
     /// <summary>What many a family has time for, in seconds; frames tell how to fill it.</summary>
     protected const double TenMinutes = 600;
 
+    /// <summary>How often a game is played in ten minutes, where one game cannot sensibly be made to fill them.</summary>
+    protected static string SuchGames(double turns, double secondsATurn) =>
+        Math.Round(TenMinutes / (turns * secondsATurn)) is >= 2 and var games ? $" Ten minutes are about {games:0} such games." : "";
+
     /// <summary>The mean of a simulated fact of this frame that follows from a number of turns.</summary>
     protected internal virtual double FromTurns(Setup setup, string fact, double turns) => throw new InvalidOperationException($"{fact} does not follow from turns.");
 

@@ -9,6 +9,9 @@ public enum Belongs { Range, Form, RuleLevel, Support, Length, Fairness }
 [Flags]
 public enum Scope { Table = 1, Seat = 2, Both = Table | Seat }
 
+/// <summary>What on a table a knob belongs to; the game itself where it is no thing that lies there.</summary>
+public enum Sits { Game, Deck, Cards, Dice, Line, Things, Place }
+
 /// <summary>What a knob means beyond its own frame: what the forecast, the tuner and the screens ask every frame for.</summary>
 public enum KnobRole
 {
@@ -41,7 +44,7 @@ public static class Winnings
 }
 
 /// <summary>Something about a game that can be set. A frame keeps its knobs as <see cref="Knob{T}"/> or <see cref="OpenKnob{T}"/>, so that what is read of a setup has its type.</summary>
-public abstract class Knob(string id, string label, KnobKind kind, KnobValue? otherwise, Belongs belongs, Scope scope, string sits, string says, KnobRole role)
+public abstract class Knob(string id, string label, KnobKind kind, KnobValue? otherwise, Belongs belongs, Scope scope, Sits sits, string says, KnobRole role)
 {
     /// <summary>The key in files and links: letters only, so that no field of a page is mistaken for it.</summary>
     public string Id { get; } = id;
@@ -57,8 +60,8 @@ public abstract class Knob(string id, string label, KnobKind kind, KnobValue? ot
 
     public Scope Scope { get; } = scope;
 
-    /// <summary>The thing on the pictured table that it belongs to: deck, cards, centre or place.</summary>
-    public string Sits { get; } = sits;
+    /// <summary>The thing on the pictured table that it is turned at.</summary>
+    public Sits Sits { get; } = sits;
 
     /// <summary>One line: what it changes.</summary>
     public string Says { get; } = says;
@@ -67,11 +70,11 @@ public abstract class Knob(string id, string label, KnobKind kind, KnobValue? ot
 }
 
 /// <summary>A knob that always has a value.</summary>
-public sealed class Knob<T>(string id, string label, KnobKind kind, T otherwise, Belongs belongs, Scope scope, string sits, string says, KnobRole role = KnobRole.Own)
+public sealed class Knob<T>(string id, string label, KnobKind kind, T otherwise, Belongs belongs, Scope scope, Sits sits, string says, KnobRole role = KnobRole.Own)
     : Knob(id, label, kind, otherwise, belongs, scope, sits, says, role) where T : KnobValue;
 
 /// <summary>A knob that may be left open; the frame says what that comes to.</summary>
-public sealed class OpenKnob<T>(string id, string label, KnobKind kind, Belongs belongs, Scope scope, string sits, string says, KnobRole role = KnobRole.Own)
+public sealed class OpenKnob<T>(string id, string label, KnobKind kind, Belongs belongs, Scope scope, Sits sits, string says, KnobRole role = KnobRole.Own)
     : Knob(id, label, kind, null, belongs, scope, sits, says, role) where T : KnobValue;
 
 /// <summary>A rung of a frame's ladder: a named set of knob values and a way of asking.</summary>

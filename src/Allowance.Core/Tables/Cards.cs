@@ -1,4 +1,5 @@
 using Allowance.Core.Forms;
+using Allowance.Core.Setups;
 
 namespace Allowance.Core.Tables;
 
@@ -33,6 +34,8 @@ public sealed record CardGrid(string Label, int Columns, IReadOnlyList<Item> Car
 {
     public override string Kind => "grid";
 
+    public override Sits Sits => Sits.Cards;
+
     public override IReadOnlyList<Item> Items => Cards;
 
     /// <summary>All cards show wide pictures, or will.</summary>
@@ -63,6 +66,8 @@ public sealed record CardRow(string Label, IReadOnlyList<Item> Above, IReadOnlyL
 {
     public override string Kind => "row";
 
+    public override Sits Sits => Sits.Cards;
+
     public override IReadOnlyList<Item> Items => [.. Above, .. Below];
 
     internal override Laid Lay(double width, Pen pen)
@@ -87,6 +92,8 @@ public sealed record CardRow(string Label, IReadOnlyList<Item> Above, IReadOnlyL
 public sealed record Hand(string Label, int Seat, IReadOnlyList<Item> Cards) : Zone(Label)
 {
     public override string Kind => "hand";
+
+    public override Sits Sits => Sits.Cards;
 
     public override IReadOnlyList<Item> Items => Cards;
 
@@ -134,6 +141,8 @@ public sealed record CardChain(string Label, IReadOnlyList<Item> Cards, bool Clo
 
     public override string Kind => "chain";
 
+    public override Sits Sits => Sits.Cards;
+
     public override IReadOnlyList<Item> Items => Cards;
 
     internal override Laid Lay(double width, Pen pen)
@@ -175,6 +184,8 @@ public sealed record Pile(string Label, int Count) : Zone(Label)
 {
     public override string Kind => "pile";
 
+    public override Sits Sits => Sits.Deck;
+
     internal override Laid Lay(double width, Pen pen)
     {
         const double w = CardShape.Short * .7, h = CardShape.Long * .7;
@@ -192,6 +203,8 @@ public sealed record Pile(string Label, int Count) : Zone(Label)
 public sealed record Board(string Label, int Seat, int Columns, IReadOnlyList<Item> Panes) : Zone(Label)
 {
     public override string Kind => "board";
+
+    public override Sits Sits => Sits.Cards;
 
     public override IReadOnlyList<Item> Items => Panes;
 

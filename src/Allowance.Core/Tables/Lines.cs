@@ -1,4 +1,5 @@
 using Allowance.Core.Forms;
+using Allowance.Core.Setups;
 
 namespace Allowance.Core.Tables;
 
@@ -37,6 +38,8 @@ public sealed record Track(string Label, int Length, int First, int Step, LineLa
     private const int MostDrawn = 300;
 
     public override string Kind => "track";
+
+    public override Sits Sits => Sits.Line;
 
     internal override Laid Lay(double width, Pen pen)
     {
@@ -84,6 +87,8 @@ public sealed record NumberLine(string Label, int Low, int High, LineLabels Labe
     private const int MostDrawn = 400, Unbroken = 22;
 
     public override string Kind => "line";
+
+    public override Sits Sits => Sits.Line;
 
     public IReadOnlyList<Piece> Pieces { get; init; } = [];
 
@@ -155,6 +160,8 @@ public sealed record House(string Label, int Top, int Start, int Cab, bool Down,
     private const double Wide = 74, DoorHigh = 20, Tall = 16;
 
     public override string Kind => "house";
+
+    public override Sits Sits => Sits.Line;
 
     internal override Laid Lay(double width, Pen pen)
     {

@@ -1,4 +1,5 @@
 using Allowance.Core.Forms;
+using Allowance.Core.Setups;
 
 namespace Allowance.Core.Tables;
 
@@ -8,6 +9,8 @@ public sealed record Stage(string Label, IReadOnlyList<Item> Shown) : Zone(Label
     private const double Edge = 8, High = 96;
 
     public override string Kind => "stage";
+
+    public override Sits Sits => Sits.Cards;
 
     public override IReadOnlyList<Item> Items => Shown;
 
@@ -46,6 +49,8 @@ public sealed record DiceRolled(string Label, IReadOnlyList<Item> Dice) : Zone(L
 
     public override string Kind => "dice";
 
+    public override Sits Sits => Sits.Dice;
+
     public override IReadOnlyList<Item> Items => Dice;
 
     /// <summary>A sign is laid between the first two.</summary>
@@ -80,6 +85,8 @@ public sealed record ChoiceKeys(string Label, IReadOnlyList<Item> Choices) : Zon
     private const double High = 30, Letters = 13, Gap = 8;
 
     public override string Kind => "ways";
+
+    public override Sits Sits => Sits.Game;
 
     public override IReadOnlyList<Item> Items => Choices;
 

@@ -1,4 +1,5 @@
 using Allowance.Core.Forms;
+using Allowance.Core.Setups;
 
 namespace Allowance.Core.Tables;
 
@@ -10,6 +11,8 @@ public sealed record Heap(string Label, IReadOnlyList<Lot> Lots, int? Seat = nul
     private const int MostDrawn = 240;
 
     public override string Kind => Seat is null ? "heap" : "collection";
+
+    public override Sits Sits => Sits.Things;
 
     internal override Laid Lay(double width, Pen pen)
     {
@@ -38,6 +41,8 @@ public sealed record Plates(string Label, IReadOnlyList<int> Counts) : Zone(Labe
 
     public override string Kind => "plates";
 
+    public override Sits Sits => Sits.Things;
+
     internal override Laid Lay(double width, Pen pen)
     {
         int columns = Math.Clamp((int)((width + Gap) / (Side + Gap)), 1, Counts.Count), rows = (Counts.Count + columns - 1) / columns;
@@ -65,6 +70,8 @@ public sealed record Rings(string Label, IReadOnlyList<SortingRing> All) : Zone(
     private const double Side = 104, Gap = 10, Mini = 22;
 
     public override string Kind => "rings";
+
+    public override Sits Sits => Sits.Things;
 
     internal override Laid Lay(double width, Pen pen)
     {
@@ -111,6 +118,8 @@ public sealed record ThingRow(string Label, int Things, int Gone, bool Covered) 
 
     public override string Kind => "things";
 
+    public override Sits Sits => Sits.Things;
+
     internal override Laid Lay(double width, Pen pen)
     {
         int most = Things > 10 ? 10 : Things, columns = Math.Clamp((int)(width / Each), Math.Min(5, most), most), rows = (Things + columns - 1) / columns;
@@ -144,6 +153,8 @@ public sealed record Trip(string Label, int Slips, IReadOnlyList<Item> Drawn, IR
     private const double Box = 70, Deep = 90, Way = 26, Wide = 150;
 
     public override string Kind => "rug";
+
+    public override Sits Sits => Sits.Things;
 
     public override IReadOnlyList<Item> Items => Drawn;
 

@@ -1,4 +1,5 @@
 using Allowance.Core.Forms;
+using Allowance.Core.Setups;
 
 namespace Allowance.Core.Tables;
 
@@ -11,6 +12,9 @@ public abstract record Zone(string Label)
 {
     /// <summary>One word for the kind of zone.</summary>
     public abstract string Kind { get; }
+
+    /// <summary>Whose knobs are turned here.</summary>
+    public abstract Sits Sits { get; }
 
     /// <summary>What lies in it that can be told apart.</summary>
     public virtual IReadOnlyList<Item> Items => [];

@@ -148,7 +148,9 @@ public static class Serving
         services.AddSingleton<ChildLogs>();
         services.AddSingleton<SittingLog>();
         services.AddSingleton<Household>();
+        services.AddTransient(s => s.GetRequiredService<Household>().Calendar);
         services.AddSingleton<Tables>();
+        services.AddSingleton<Shelf>();
         services.AddSingleton<Files.Imports>();
         services.AddSingleton<Computing>();
         services.AddSingleton<FirstPages>();

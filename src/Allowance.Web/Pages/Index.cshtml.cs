@@ -1,6 +1,8 @@
+using Allowance.Core.Forms;
 using Allowance.Core.Learner;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
+using Allowance.Core.Tables;
 using Allowance.Core.Tuning;
 using Allowance.Store;
 using Microsoft.AspNetCore.Mvc;
@@ -14,6 +16,9 @@ public sealed record TodayProposal(Proposal Proposal, Playable Playable, double 
     public Setup Setup => Playable.Setup;
 
     public string Link => Setup.ToLink();
+
+    /// <summary>The game as a picture, small.</summary>
+    public Drawing Thumbnail(PictureStyle style) => Drawing.Of(Playable.Pictured(), Room.Thumbnail, new DrawnBy(style, Setup.Who, (_, _) => 0));
 
     /// <summary>Its cards are written on paper, as the packs do not yield them.</summary>
     public bool OnPaper => Setup.Get<DeckValue>(KnobRole.Deck) is { Deck.HomeMade: true } && Proposal.Setup.Get<DeckValue>(KnobRole.Deck) is { Deck.HomeMade: false };
@@ -82,7 +87,7 @@ public sealed class IndexModel(Household household, Tables tables, SittingLog lo
         var bands = Enumerable.Range(0, Core.Asks.Feeding.Bands.Count);
         var now = bands.Select(b => model.Standing(b, day)).ToList();
         var due = now.Where(b => b.Word == SkillWord.Resting).OrderBy(b => b.LastMet).Take(MostListed)
-            .Select(b => $"{b.SkillBand.Skill.Says}, to {b.SkillBand.Band}, last met {b.LastMet:d MMMM}");
+            .Select(b => $"{b.SkillBand.Skill.Says}, to {b.SkillBand.Band}, last met {household.Calendar.DayOfYear(b.LastMet!.Value)}");
         return new(child, [.. all.Select(Fitted)], [.. Changed(known, now).Take(MostListed)], [.. due], known.Count, known.LastDay);
     }
 

@@ -25,8 +25,8 @@ public sealed class StartModel(Household household, Players players, Database da
     public IActionResult OnPostWho(string? name, string? born, string? kind)
     {
         string called = House.IndexModel.Clean(name);
-        string? month = string.IsNullOrWhiteSpace(born) ? null : born.Trim();
-        Problem = House.IndexModel.PersonProblem(called, month, household.Today) ?? (House.IndexModel.KindOf(kind) is null ? "Choose a child or a grown-up; nothing was changed." : "");
+        string? month = House.IndexModel.Month(born);
+        Problem = House.IndexModel.PersonProblem(called, month, household.Today, household.Calendar) ?? (House.IndexModel.KindOf(kind) is null ? "Choose a child or a grown-up; nothing was changed." : "");
         if (Problem.Length > 0 || House.IndexModel.KindOf(kind) is not { } as_)
         {
             People = household.People;

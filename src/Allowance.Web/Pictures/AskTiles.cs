@@ -1,6 +1,8 @@
 using Allowance.Core.Asks;
 using Allowance.Core.Forecasts;
 using Allowance.Core.Forms;
+using Allowance.Core.Learner;
+using Allowance.Core.Materials;
 using Allowance.Core.Rules;
 
 namespace Allowance.Web.Pictures;
@@ -9,7 +11,12 @@ namespace Allowance.Web.Pictures;
 /// <param name="Says">What they ask; empty for bonds, which speak for themselves.</param>
 public sealed record AskGroup(string Says, IReadOnlyList<(string Label, double PerGame, double Right)> Tiles)
 {
+    internal const double LeastOften = .75;
+
     public double PerGame => Tiles.Sum(t => t.PerGame);
+
+    /// <summary>Many of them, in words.</summary>
+    public string InWords => $"{(Says.Length > 0 ? Says + ", " : "")}{Words.Count(Tiles.Count, "different one")}: {(PerGame < LeastOften ? "not in every game" : $"about {AskTiles.Often(PerGame)} a game")}, {FirmnessScale.Of(Right).Says()}";
 
     /// <summary>The mean chance of being right.</summary>
     public double Right => Tiles.Sum(t => t.PerGame * t.Right) / PerGame;
@@ -20,6 +27,9 @@ public static class AskTiles
 {
     /// <summary>So many tiles stand in a row; more are said in words.</summary>
     public const int MostTiles = 10;
+
+    /// <summary>How often something comes in a game, as people say it.</summary>
+    public static string Often(double perGame) => perGame switch { < AskGroup.LeastOften => "seldom", < 1.5 => "once", < 2.5 => "twice", _ => $"{perGame:0} times" };
 
     public static IReadOnlyList<AskGroup> Of(IEnumerable<AskForecast> asks) =>
         [.. asks.GroupBy(a => (a.Ask.Kind, a.Ask.Form)).Select(Group).OrderByDescending(g => g.PerGame)];

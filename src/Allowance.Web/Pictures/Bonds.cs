@@ -23,14 +23,14 @@ public static class Bonds
     public static IHtmlContent Row(IReadOnlyList<(string Label, double PerGame, double Right)> bonds, string who)
     {
         const double width = 46, gap = 6;
-        string label = $"What comes up for {who}: " + string.Join("; ", bonds.Select(b => $"{b.Label} {b.PerGame:0.0} times a game, {FirmnessScale.Of(b.Right).Says()}"));
+        string label = $"What comes up for {who}: " + string.Join("; ", bonds.Select(b => $"{b.Label} {AskTiles.Often(b.PerGame)} a game, {FirmnessScale.Of(b.Right).Says()}"));
         var svg = new Svg(Math.Max(9, bonds.Count) * (width + gap), 62, "bond-row", label);
         for (int i = 0; i < bonds.Count; i++)
         {
             double x = i * (width + gap) + 2;
             Firm.Tile(svg, x, 2, width - 2, 24, FirmnessScale.Of(bonds[i].Right));
             svg.Text(x + width / 2 - 1, 42, 14, bonds[i].Label, "ink");
-            svg.Text(x + width / 2 - 1, 57, 11, $"{bonds[i].PerGame:0.0}×", "quiet");
+            svg.Text(x + width / 2 - 1, 57, 11, AskTiles.Often(bonds[i].PerGame), "quiet");
         }
         return svg.End();
     }

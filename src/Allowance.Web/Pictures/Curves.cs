@@ -27,7 +27,7 @@ public static class Curves
     public static string MinutesSay(double p10, double p90)
     {
         double low = Math.Max(1, Math.Round(p10)), high = Math.Max(1, Math.Round(p90));
-        return low < high ? $"{low}–{high} minutes" : low == 1 ? "about a minute" : $"about {low} minutes";
+        return low < high ? $"{low} to {high} minutes" : low == 1 ? "about a minute" : $"about {low} minutes";
     }
 
     /// <summary>Minutes as a band from the shortest tenth of games to the longest, with the middle marked.</summary>
@@ -67,6 +67,13 @@ public static class Curves
         svg.Rect(0, 2, 120, 8, "band-ground").Rect(0, 2, 120 * Math.Clamp(share, 0, 1), 8, "band-fill");
         return svg.End();
     }
+
+    /// <summary>A chance as people say it.</summary>
+    public static string OfTen(double p) => p switch { >= .97 => "nearly always", < .03 => "hardly ever", _ => $"about {Math.Clamp(Math.Round(10 * p), 1, 9):0} of 10" };
+
+    /// <summary>The same of games, turns or whatever comes again and again.</summary>
+    /// <param name="thing">One of them.</param>
+    public static string InOfTen(double p, string thing) => p switch { >= .97 => $"in nearly every {thing}", < .03 => $"in hardly any {thing}", _ => $"in {OfTen(p)} {thing}s" };
 
     public static string Percent(double p) => p is > 0 and < .005 ? "under 1\u00a0%" : p is < 1 and > .995 ? "over 99\u00a0%" : $"{100 * p:0}\u00a0%";
 }

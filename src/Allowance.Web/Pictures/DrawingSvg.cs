@@ -1,4 +1,5 @@
 using Allowance.Core.Forms;
+using Allowance.Core.Setups;
 using Allowance.Core.Tables;
 using Microsoft.AspNetCore.Html;
 
@@ -15,6 +16,22 @@ public static class DrawingSvg
     {
         var svg = new Svg(drawing.Width, drawing.Height, "drawing", label);
         foreach (var part in drawing.Parts) Draw(svg, part, null);
+        return svg.End();
+    }
+
+    /// <summary>Where pressing a thing opens what can be set about it. Words beside it say and open the same, for those who do not see or point.</summary>
+    /// <param name="link">Where a thing leads; null where there is nothing to be set.</param>
+    /// <param name="into">What the page behind a link replaces.</param>
+    public static IHtmlContent ToTurn(Drawing drawing, Func<Sits, string?> link, string into)
+    {
+        var svg = new Svg(drawing.Width, drawing.Height, "drawing", null);
+        foreach (var part in drawing.Parts)
+        {
+            Draw(svg, part, null);
+            if (link(part.Zone.Sits) is not { } address) continue;
+            var box = part.Box;
+            svg.Open(FormattableString.Invariant($"<foreignObject x=\"{box.Left:0.##}\" y=\"{box.Top:0.##}\" width=\"{Width(box):0.##}\" height=\"{Height(box):0.##}\"><a xmlns=\"http://www.w3.org/1999/xhtml\" class=\"d-tap thing\" tabindex=\"-1\" href=\"{Svg.Encode(address)}\" hx-get=\"{Svg.Encode(address)}\" hx-target=\"{into}\" hx-swap=\"outerHTML\"></a></foreignObject>"));
+        }
         return svg.End();
     }
 

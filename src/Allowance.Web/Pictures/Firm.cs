@@ -25,6 +25,21 @@ public static class Firm
         return svg.End();
     }
 
+    /// <summary>What comes up in a game by how firm it is, the firmest first: as wide as it comes up often, as full as it is firm.</summary>
+    public static IHtmlContent Strip(IEnumerable<AskForecast> asks)
+    {
+        const double width = 200;
+        var shares = asks.GroupBy(a => FirmnessScale.Of(a.Right)).Select(g => (Firmness: g.Key, PerGame: g.Sum(a => a.PerGame))).OrderByDescending(g => Fullness(g.Firmness)).ToList();
+        double all = shares.Sum(s => s.PerGame), x = 1;
+        var svg = new Svg(width + 2, 24, "firm-strip", "Of what comes up, " + string.Join(", ", shares.Select(s => $"{Curves.Percent(s.PerGame / all)} {s.Firmness.Says()}")));
+        foreach (var (firmness, often) in shares)
+        {
+            Tile(svg, x, 1, width * often / all, 22, firmness);
+            x += width * often / all;
+        }
+        return svg.End();
+    }
+
     /// <summary>The sign of an outcome, our own six and one for "right, not watched".</summary>
     public static IHtmlContent Sign(Outcome? outcome, bool right = true)
     {

@@ -43,12 +43,12 @@ public static class GrowthPictures
     }
 
     /// <summary>The path of methods: a column a week, what stands higher is nearer to seeing; as wide as the share it had.</summary>
-    public static IHtmlContent Methods(IReadOnlyList<MethodWeek> weeks)
+    public static IHtmlContent Methods(IReadOnlyList<MethodWeek> weeks, Calendar calendar)
     {
         const double left = 128, cell = 44, high = 34, top = 8;
         Outcome[] rows = [Outcome.SawIt, Outcome.Structure, Outcome.CountedOn, Outcome.CountedAll, Outcome.WithHelp, Outcome.NotYet];
         string label = "How she got there, week by week: " + string.Join("; ", weeks.Where(w => w.Watched > 0).Select(w =>
-            $"{w.Monday:d MMM} {string.Join(", ", rows.Where(o => w.Share(o) > 0).Select(o => $"{o.Says()} {w.Share(o):0%}"))}"));
+            $"{calendar.Shortest(w.First)} {string.Join(", ", rows.Where(o => w.Share(o) > 0).Select(o => $"{o.Says()} {w.Share(o):0%}"))}"));
         var svg = new Svg(left + weeks.Count * cell + 4, top + rows.Length * high + 40, "method-path", label);
         for (int r = 0; r < rows.Length; r++)
         {
@@ -63,7 +63,7 @@ public static class GrowthPictures
         for (int w = 0; w < weeks.Count; w++)
         {
             double x = left + w * cell + cell / 2;
-            if (w % 2 == weeks.Count % 2 || weeks.Count < 8) svg.Text(x, top + rows.Length * high + 16, 12, weeks[w].Monday.ToString("d MMM"), "quiet");
+            if (w % 2 == weeks.Count % 2 || weeks.Count < 8) svg.Text(x, top + rows.Length * high + 16, 12, calendar.Shortest(weeks[w].First), "quiet");
             svg.Text(x, top + rows.Length * high + 34, 12, weeks[w].Watched == 0 ? "–" : weeks[w].Watched.ToString(), "quiet");
         }
         svg.Text(left - 10, top + rows.Length * high + 34, 12, "answers watched", "quiet", "end");

@@ -19,10 +19,10 @@ public sealed class Around : CalledFrame
 
     public static class Knobs
     {
-        public static readonly Knob<WholeValue> N = new("n", "The number", new WholeKind(1, MostNumber), new WholeValue(5), Belongs.Range, Scope.Both, "centre", "The number that all is held against.");
-        public static readonly Knob<WholeValue> Max = new("max", "Numbers up to", new WholeKind(1, MostNumber), new WholeValue(10), Belongs.Range, Scope.Both, "cards", "The largest that comes up.");
-        public static readonly OpenKnob<ChoiceValue> Form = new("form", "Cards show", Forms, Belongs.Form, Scope.Both, "cards", "How cards show their numbers; dots as far as they go, or numerals, where it is left open.", KnobRole.Form);
-        public static readonly Knob<WholeValue> Rounds = new("rounds", "Turns each", new WholeKind(1, 20), new WholeValue(6), Belongs.Length, Scope.Table, "centre", "How many turns each player gets.");
+        public static readonly Knob<WholeValue> N = new("n", "The number", new WholeKind(1, MostNumber), new WholeValue(5), Belongs.Range, Scope.Both, Sits.Things, "The number that all is held against.");
+        public static readonly Knob<WholeValue> Max = new("max", "Numbers up to", new WholeKind(1, MostNumber), new WholeValue(10), Belongs.Range, Scope.Both, Sits.Cards, "The largest that comes up.");
+        public static readonly OpenKnob<ChoiceValue> Form = new("form", "Cards show", Forms, Belongs.Form, Scope.Both, Sits.Cards, "How cards show their numbers; dots as far as they go, or numerals, where it is left open.", KnobRole.Form);
+        public static readonly Knob<WholeValue> Rounds = new("rounds", "Turns each", new WholeKind(1, 20), new WholeValue(6), Belongs.Length, Scope.Table, Sits.Game, "How many turns each player gets.");
         public static readonly Knob<ChoiceValue> Winning = CommonKnobs.Winning(null, "all together sort them all");
         public static readonly OpenKnob<RangeValue> Range = CommonKnobs.Range(MostNumber);
     }

@@ -20,11 +20,11 @@ public sealed class EvenPlates : CalledFrame
 
     public static class Knobs
     {
-        public static readonly Knob<WholeValue> Max = new("max", "Things at most", new WholeKind(2, MostThings), new WholeValue(10), Belongs.Range, Scope.Both, "cards", "The fuller plate, or the heap, has at most so many.");
-        public static readonly Knob<ChoiceValue> Mode = new("mode", "Way of playing", Modes, Modes[Even], Belongs.RuleLevel, Scope.Table, "centre", "Two plates made even, or one heap shared.");
-        public static readonly Knob<WholeValue> Ways = new("ways", "Shared among", new WholeKind(2, MostWays), new WholeValue(2), Belongs.Range, Scope.Both, "centre", "How many share the heap.");
-        public static readonly Knob<ChoiceValue> Leftovers = new("leftovers", "In the end", EvenPlates.Leftovers, EvenPlates.Leftovers[None], Belongs.RuleLevel, Scope.Both, "centre", "Whether heaps come that cannot be shared without a rest.");
-        public static readonly Knob<WholeValue> Rounds = new("rounds", "Turns each", new WholeKind(1, 20), new WholeValue(5), Belongs.Length, Scope.Table, "centre", "How many turns each player gets.");
+        public static readonly Knob<WholeValue> Max = new("max", "Things at most", new WholeKind(2, MostThings), new WholeValue(10), Belongs.Range, Scope.Both, Sits.Things, "The fuller plate, or the heap, has at most so many.");
+        public static readonly Knob<ChoiceValue> Mode = new("mode", "Way of playing", Modes, Modes[Even], Belongs.RuleLevel, Scope.Table, Sits.Game, "Two plates made even, or one heap shared.");
+        public static readonly Knob<WholeValue> Ways = new("ways", "Shared among", new WholeKind(2, MostWays), new WholeValue(2), Belongs.Range, Scope.Both, Sits.Things, "How many share the heap.");
+        public static readonly Knob<ChoiceValue> Leftovers = new("leftovers", "In the end", EvenPlates.Leftovers, EvenPlates.Leftovers[None], Belongs.RuleLevel, Scope.Both, Sits.Game, "Whether heaps come that cannot be shared without a rest.");
+        public static readonly Knob<WholeValue> Rounds = new("rounds", "Turns each", new WholeKind(1, 20), new WholeValue(5), Belongs.Length, Scope.Table, Sits.Game, "How many turns each player gets.");
         public static readonly Knob<ChoiceValue> Winning = CommonKnobs.Winning(null, "all together make them even");
         public static readonly OpenKnob<RangeValue> Range = CommonKnobs.Range(2 * MostThings);
     }
@@ -104,7 +104,7 @@ public sealed class EvenPlates : CalledFrame
 
     protected internal override (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn, Spending spending) => IsShared(setup)
         ? ("What can be shared", $"{Words.List(Totals(setup, 0).Select(n => n.ToString()))} among {setup.At(0, Knobs.Ways)}.")
-        : ("What can be made even", $"{Words.Count(Pairs(Max(setup, 0)).Count(), "pair")} of plates, with {Pairs(Max(setup, 0)).Average(p => (p.More - p.Fewer) / 2.0):0.0} moves on average: whenever the difference is an even number.");
+        : ("What can be made even", $"Two plates whenever one has an even number more than the other: {Words.Count(Pairs(Max(setup, 0)).Count(), "pair")} of plates can come, and {Words.About(Pairs(Max(setup, 0)).Average(p => (p.More - p.Fewer) / 2.0), "thing")} is moved each time.");
 
     public override bool Matters(Setup setup, Knob knob) => knob != Knobs.Ways && knob != Knobs.Leftovers || IsShared(setup);
 

@@ -23,16 +23,16 @@ public sealed class Topper : Frame
 
     public static class Knobs
     {
-        public static readonly Knob<DeckValue> Deck = new("deck", "Pack", new DeckKind(), new DeckValue(Materials.Deck.Plain(1, 10)), Belongs.Range, Scope.Table, "deck", "Which cards are in, and what each counts as.", KnobRole.Deck);
-        public static readonly OpenKnob<WholeValue> CardsEach = new("cardsEach", "Cards each", new WholeKind(1, MostCardsEach), Belongs.Range, Scope.Both, "cards", "How many cards she turns up: one by itself, two for a difference, two to four otherwise.");
-        public static readonly Knob<ChoiceValue> Make = new("make", "Made from them", Makes, Makes["single"], Belongs.RuleLevel, Scope.Both, "cards", "What number her cards make.");
-        public static readonly Knob<ChoiceValue> Aim = new("aim", "Takes them", Aims, Aims["more"], Belongs.RuleLevel, Scope.Table, "centre", "Whether more wins, or fewer.");
-        public static readonly Knob<ChoiceValue> Tie = new("tie", "When the best is shared", Ties, Ties["pile"], Belongs.Fairness, Scope.Table, "centre", "What happens to the cards of a tie.");
-        public static readonly Knob<ChoiceValue> Claim = new("claim", "They go to", Claims, Claims["highest"], Belongs.Fairness, Scope.Table, "centre", "Whether having the number is enough, or saying it first counts.");
-        public static readonly Knob<FlagValue> Signs = new("signs", "Sign cards", new FlagKind(), new FlagValue(false), Belongs.RuleLevel, Scope.Table, "centre", "Whether the sign for more, fewer or the same is laid between the cards.");
-        public static readonly Knob<ChoiceValue> Form = new("form", "Cards show", CommonKnobs.CardForms, new ChoiceValue(Forms.Form.Numeral.Id(), Forms.Form.Numeral.Facts().Label), Belongs.Form, Scope.Table, "cards", "The form of the numbers on the cards.", KnobRole.Form);
-        public static readonly OpenKnob<WholeValue> RangeTo = new("rangeTo", "Her cards up to", new WholeKind(0, Materials.Deck.LargestNumber), Belongs.Range, Scope.Seat, "place", "She draws from the cards up to this number; all cards where it is left open.");
-        public static readonly Knob<WholeValue> HeadStart = new("headStart", "Head start", new WholeKind(0, 60), new WholeValue(0), Belongs.Fairness, Scope.Seat, "place", "Cards she has won before it begins.", KnobRole.HeadStart);
+        public static readonly Knob<DeckValue> Deck = new("deck", "Pack", new DeckKind(), new DeckValue(Materials.Deck.Plain(1, 10)), Belongs.Range, Scope.Table, Sits.Deck, "Which cards are in, and what each counts as.", KnobRole.Deck);
+        public static readonly OpenKnob<WholeValue> CardsEach = new("cardsEach", "Cards each", new WholeKind(1, MostCardsEach), Belongs.Range, Scope.Both, Sits.Cards, "How many cards she turns up: one by itself, two for a difference, two to four otherwise.");
+        public static readonly Knob<ChoiceValue> Make = new("make", "Made from them", Makes, Makes["single"], Belongs.RuleLevel, Scope.Both, Sits.Cards, "What number her cards make.");
+        public static readonly Knob<ChoiceValue> Aim = new("aim", "Takes them", Aims, Aims["more"], Belongs.RuleLevel, Scope.Table, Sits.Game, "Whether more wins, or fewer.");
+        public static readonly Knob<ChoiceValue> Tie = new("tie", "When the best is shared", Ties, Ties["pile"], Belongs.Fairness, Scope.Table, Sits.Game, "What happens to the cards of a tie.");
+        public static readonly Knob<ChoiceValue> Claim = new("claim", "They go to", Claims, Claims["highest"], Belongs.Fairness, Scope.Table, Sits.Game, "Whether having the number is enough, or saying it first counts.");
+        public static readonly Knob<FlagValue> Signs = new("signs", "Sign cards", new FlagKind(), new FlagValue(false), Belongs.RuleLevel, Scope.Table, Sits.Game, "Whether the sign for more, fewer or the same is laid between the cards.");
+        public static readonly Knob<ChoiceValue> Form = new("form", "Cards show", CommonKnobs.CardForms, new ChoiceValue(Forms.Form.Numeral.Id(), Forms.Form.Numeral.Facts().Label), Belongs.Form, Scope.Table, Sits.Cards, "The form of the numbers on the cards.", KnobRole.Form);
+        public static readonly OpenKnob<WholeValue> RangeTo = new("rangeTo", "Her cards up to", new WholeKind(0, Materials.Deck.LargestNumber), Belongs.Range, Scope.Seat, Sits.Place, "She draws from the cards up to this number; all cards where it is left open.");
+        public static readonly Knob<WholeValue> HeadStart = new("headStart", "Head start", new WholeKind(0, 60), new WholeValue(0), Belongs.Fairness, Scope.Seat, Sits.Place, "Cards she has won before it begins.", KnobRole.HeadStart);
         public static readonly OpenKnob<RangeValue> Range = CommonKnobs.Range(1000);
         public static readonly Knob<ChoiceValue> Winning = CommonKnobs.Winning("most cards", "all together play the pack to its end");
     }
@@ -98,8 +98,8 @@ public sealed class Topper : Frame
     protected internal override (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn, Spending spending)
     {
         if (setup.Seats.Length < 2) return null;
-        string gap = setup.Seats.Length == 2 ? $" The two are {facts.Number("gapMean"):0.0} apart on average, and close (the smaller at least three quarters of the larger) in {100 * facts.Number("closeShare"):0} of 100 rounds." : "";
-        return ("How close it is", $"About {facts.Number("rounds"):0} rounds; the best is shared in {100 * facts.Number("tieChance"):0} of 100.{gap}");
+        string gap = setup.Seats.Length == 2 ? $" The two numbers are {Words.About(facts.Number("gapMean"), "step")} apart; in {100 * facts.Number("closeShare"):0} of 100 rounds they are close, so that she must look twice." : "";
+        return ("How close it is", $"{Words.Capital(Words.About(facts.Number("rounds"), "round"))}; in {100 * facts.Number("tieChance"):0} of 100 rounds two are equal.{gap}");
     }
 
     public override bool Matters(Setup setup, Knob knob) => knob.Id switch

@@ -22,12 +22,12 @@ public sealed class Errand : Frame
 
     public static class Knobs
     {
-        public static readonly Knob<CountsValue> Slips = new("slips", "Slips in the box", new CountsKind(MostNumber, 20, MostSlips), new CountsValue(Enumerable.Range(1, 5).Select(n => KeyValuePair.Create(n, 2))), Belongs.Range, Scope.Table, "cards", "Which numbers are in the box, and how many slips of each.");
-        public static readonly OpenKnob<WholeValue> Trips = new("trips", "Trips", new WholeKind(1, MostTrips), Belongs.Length, Scope.Table, "centre", "How many trips all make together, six at most where it is left open; a slip that was drawn does not go back.");
-        public static readonly Knob<ChoiceValue> Draw = new("draw", "Slips are", Drawing, Drawing["blind"], Belongs.RuleLevel, Scope.Table, "cards", "Whether the box decides, or a caller who begins with what she is just learning.");
-        public static readonly Knob<FlagValue> Keep = new("keep", "The things stay on the rug", new FlagKind(), No, Belongs.Length, Scope.Table, "centre", "Whether what was brought stays, or goes back before the next trip.");
-        public static readonly Knob<FlagValue> Colour = new("colour", "With a colour", new FlagKind(), No, Belongs.RuleLevel, Scope.Both, "centre", "The slip also names a colour to bring.");
-        public static readonly Knob<FlagValue> Secret = new("secret", "In secret", new FlagKind(), No, Belongs.RuleLevel, Scope.Both, "centre", "The others count what she brings, and name the number.");
+        public static readonly Knob<CountsValue> Slips = new("slips", "Slips in the box", new CountsKind(MostNumber, 20, MostSlips), new CountsValue(Enumerable.Range(1, 5).Select(n => KeyValuePair.Create(n, 2))), Belongs.Range, Scope.Table, Sits.Things, "Which numbers are in the box, and how many slips of each.");
+        public static readonly OpenKnob<WholeValue> Trips = new("trips", "Trips", new WholeKind(1, MostTrips), Belongs.Length, Scope.Table, Sits.Game, "How many trips all make together, six at most where it is left open; a slip that was drawn does not go back.");
+        public static readonly Knob<ChoiceValue> Draw = new("draw", "Slips are", Drawing, Drawing["blind"], Belongs.RuleLevel, Scope.Table, Sits.Things, "Whether the box decides, or a caller who begins with what she is just learning.");
+        public static readonly Knob<FlagValue> Keep = new("keep", "The things stay on the rug", new FlagKind(), No, Belongs.Length, Scope.Table, Sits.Game, "Whether what was brought stays, or goes back before the next trip.");
+        public static readonly Knob<FlagValue> Colour = new("colour", "With a colour", new FlagKind(), No, Belongs.RuleLevel, Scope.Both, Sits.Game, "The slip also names a colour to bring.");
+        public static readonly Knob<FlagValue> Secret = new("secret", "In secret", new FlagKind(), No, Belongs.RuleLevel, Scope.Both, Sits.Game, "The others count what she brings, and name the number.");
         public static readonly Knob<ChoiceValue> Winning = CommonKnobs.Winning(null, "all together make all the trips");
         public static readonly OpenKnob<RangeValue> Range = CommonKnobs.Range(2 * MostNumber);
     }
@@ -95,7 +95,7 @@ public sealed class Errand : Frame
     protected internal override IReadOnlyList<string> SimulatedFacts(Setup setup) => [];
 
     protected internal override (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn, Spending spending) =>
-        ("How many things to put out", $"{facts.Number("piecesNeeded"):0} are enough whatever is drawn; on average {facts.Number("piecesMean"):0.0} are needed{(setup.Get(Knobs.Keep).On ? "" : " for the largest trip")}.");
+        ("How many things to put out", $"{facts.Number("piecesNeeded"):0} are enough whatever is drawn.");
 
     public override KnobValue? LeftOpen(Setup setup, Knob knob) => knob == Knobs.Trips ? new WholeValue(new ErrandBox(setup).Trips) : null;
 

@@ -23,15 +23,15 @@ public sealed class Gather : Frame
 
     public static class Knobs
     {
-        public static readonly Knob<WholeValue> Pool = new("pool", "Things in the heap", new WholeKind(1, MostPieces, 1.25), new WholeValue(30), Belongs.Length, Scope.Table, "centre", "How many things lie in the heap; with colours it is the sum of them.");
-        public static readonly Knob<DiceValue> Dice = new("dice", "Dice", new DiceKind(), OneDie, Belongs.Range, Scope.Both, "cards", "What is rolled; at a place: her own dice.", KnobRole.Dice);
-        public static readonly Knob<ChoiceValue> LastTake = new("lastTake", "At the end", Takes, Takes["partial"], Belongs.Length, Scope.Table, "centre", "Whether a roll larger than what is left takes the rest, or none.");
-        public static readonly OpenKnob<ColourDieValue> ColourDie = new("colourDie", "Colour die", new ColourDieKind(12), Belongs.RuleLevel, Scope.Table, "cards", "Rolled with the dice: only things of that colour are taken; with two colours she chooses.");
-        public static readonly OpenKnob<ColoursValue> Pieces = new("pieces", "Of each colour", new ColoursKind(MostColours, 200), Belongs.Length, Scope.Table, "centre", "How many things there are of each colour; six where it is left open.");
-        public static readonly OpenKnob<SignDieValue> SignDie = new("signDie", "Sign die", new SignDieKind(12), Belongs.RuleLevel, Scope.Table, "cards", "Rolled with the dice: plus takes, minus gives back to the heap.");
-        public static readonly OpenKnob<WholeValue> Rounds = new("rounds", "Rounds", new WholeKind(1, 50), Belongs.Length, Scope.Table, "centre", "How often each player rolls; until the heap is gone where it is left open, or eight times with a sign die.");
-        public static readonly Knob<FlagValue> Total = new("total", "Says her total", new FlagKind(), new FlagValue(false), Belongs.RuleLevel, Scope.Both, "centre", "Whether she also says how many she has then.");
-        public static readonly Knob<WholeValue> HeadStart = new("headStart", "Head start", new WholeKind(0, 200), new WholeValue(0), Belongs.Fairness, Scope.Seat, "place", "Things she has before it begins, beside the heap.", KnobRole.HeadStart);
+        public static readonly Knob<WholeValue> Pool = new("pool", "Things in the heap", new WholeKind(1, MostPieces, 1.25), new WholeValue(30), Belongs.Length, Scope.Table, Sits.Things, "How many things lie in the heap; with colours it is the sum of them.");
+        public static readonly Knob<DiceValue> Dice = new("dice", "Dice", new DiceKind(), OneDie, Belongs.Range, Scope.Both, Sits.Dice, "What is rolled; at a place: her own dice.", KnobRole.Dice);
+        public static readonly Knob<ChoiceValue> LastTake = new("lastTake", "At the end", Takes, Takes["partial"], Belongs.Length, Scope.Table, Sits.Things, "Whether a roll larger than what is left takes the rest, or none.");
+        public static readonly OpenKnob<ColourDieValue> ColourDie = new("colourDie", "Colour die", new ColourDieKind(12), Belongs.RuleLevel, Scope.Table, Sits.Dice, "Rolled with the dice: only things of that colour are taken; with two colours she chooses.");
+        public static readonly OpenKnob<ColoursValue> Pieces = new("pieces", "Of each colour", new ColoursKind(MostColours, 200), Belongs.Length, Scope.Table, Sits.Things, "How many things there are of each colour; six where it is left open.");
+        public static readonly OpenKnob<SignDieValue> SignDie = new("signDie", "Sign die", new SignDieKind(12), Belongs.RuleLevel, Scope.Table, Sits.Dice, "Rolled with the dice: plus takes, minus gives back to the heap.");
+        public static readonly OpenKnob<WholeValue> Rounds = new("rounds", "Rounds", new WholeKind(1, 50), Belongs.Length, Scope.Table, Sits.Game, "How often each player rolls; until the heap is gone where it is left open, or eight times with a sign die.");
+        public static readonly Knob<FlagValue> Total = new("total", "Says her total", new FlagKind(), new FlagValue(false), Belongs.RuleLevel, Scope.Both, Sits.Game, "Whether she also says how many she has then.");
+        public static readonly Knob<WholeValue> HeadStart = new("headStart", "Head start", new WholeKind(0, 200), new WholeValue(0), Belongs.Fairness, Scope.Seat, Sits.Place, "Things she has before it begins, beside the heap.", KnobRole.HeadStart);
         public static readonly OpenKnob<RangeValue> Range = CommonKnobs.Range(MostPieces);
         public static readonly Knob<ChoiceValue> Winning = CommonKnobs.Winning("most things", "all together empty the heap");
     }
@@ -146,9 +146,12 @@ public sealed class Gather : Frame
     protected internal override (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn, Spending spending)
     {
         var heap = new GatherHeap(setup);
-        string empty = heap.Faces.Length > 0 ? $" About {facts.Number("emptyRolls"):0.0} of them meet no piece of the colour." : "";
-        return (heap.Rounds is null ? "Until the heap is gone" : "How many rolls", $"About {facts.Number("rollsMean"):0.0} rolls, nine times in ten at most {facts.Number("rollsP90"):0}.{empty}{ForTenMinutes(heap, facts, secondsATurn)}");
+        string empty = heap.Faces.Length > 0 ? $" Of those, {Words.About(facts.Number("emptyRolls"), "roll")} {(facts.Number("emptyRolls") < 1.5 ? "meets" : "meet")} a colour that is gone." : "";
+        return (heap.Rounds is null ? "Until the heap is gone" : "How many rolls", $"{Words.Capital(Words.About(facts.Number("rollsMean"), "roll"))}{(facts.Number("rollsP90") > Math.Round(facts.Number("rollsMean")) ? $"; nine games in ten take at most {facts.Number("rollsP90"):0}" : "")}.{empty}{ForTenMinutes(heap, facts, secondsATurn)}");
     }
+
+    /// <summary>More small things than this few homes put out.</summary>
+    private const int MostAtHome = 60;
 
     /// <summary>
     /// With more in the heap, each piece takes one roll more in so many as a roll takes on average; so the heap for a number of rolls
@@ -159,7 +162,7 @@ public sealed class Gather : Frame
         if (heap.Rounds is not null || heap.Faces.Length > 0 || secondsATurn <= 0) return "";
         double more = TenMinutes / secondsATurn - facts.Number("rollsMean");
         int pieces = (int)Math.Round(heap.Pool + more * heap.Cups.Average(c => c.Dice.Total.Mean));
-        return pieces is >= 1 and <= MostPieces ? $" For about ten minutes put out {Words.Count(pieces, "thing")}." : "";
+        return pieces is >= 1 and <= MostAtHome ? $" For about ten minutes put out {Words.Count(pieces, "thing")}." : SuchGames(facts.Number("rollsMean"), secondsATurn);
     }
 
     public override bool Matters(Setup setup, Knob knob) => knob.Id switch

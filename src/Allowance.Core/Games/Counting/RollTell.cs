@@ -20,9 +20,9 @@ public sealed class RollTell : CalledFrame
 
     public static class Knobs
     {
-        public static readonly Knob<DiceValue> Dice = new("dice", "Dice", new DiceKind(2), OneDie, Belongs.Range, Scope.Both, "cards", "One die to tell, two to compare or join; at a place: her own dice.", KnobRole.Dice);
-        public static readonly Knob<WholeValue> Rounds = new("rounds", "Rolls each", new WholeKind(1, 20), new WholeValue(6), Belongs.Length, Scope.Table, "centre", "How many rolls each player tells.");
-        public static readonly OpenKnob<ChoiceValue> Asks = new("asks", "Rolls come", Lying, Belongs.RuleLevel, Scope.Table, "centre", "Laid by the caller they begin at her edges; else they are what the dice show.");
+        public static readonly Knob<DiceValue> Dice = new("dice", "Dice", new DiceKind(2), OneDie, Belongs.Range, Scope.Both, Sits.Dice, "One die to tell, two to compare or join; at a place: her own dice.", KnobRole.Dice);
+        public static readonly Knob<WholeValue> Rounds = new("rounds", "Rolls each", new WholeKind(1, 20), new WholeValue(6), Belongs.Length, Scope.Table, Sits.Game, "How many rolls each player tells.");
+        public static readonly OpenKnob<ChoiceValue> Asks = new("asks", "Rolls come", Lying, Belongs.RuleLevel, Scope.Table, Sits.Game, "Laid by the caller they begin at her edges; else they are what the dice show.");
         public static readonly Knob<ChoiceValue> Winning = CommonKnobs.Winning(null, "all together tell them all");
         public static readonly OpenKnob<RangeValue> Range = CommonKnobs.Range(2 * Die.LargestFace);
     }

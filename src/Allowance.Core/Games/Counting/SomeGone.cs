@@ -19,10 +19,10 @@ public sealed class SomeGone : CalledFrame
 
     public static class Knobs
     {
-        public static readonly Knob<WholeValue> Start = new("start", "Things in the row", new WholeKind(1, MostThings), new WholeValue(8), Belongs.Range, Scope.Both, "cards", "The longest row; shorter ones come too.");
-        public static readonly Knob<WholeValue> TakeMax = new("takeMax", "Taken at most", new WholeKind(1, MostThings), new WholeValue(3), Belongs.Range, Scope.Both, "cards", "How many go away at most.");
-        public static readonly Knob<WholeValue> Rounds = new("rounds", "Turns each", new WholeKind(1, 20), new WholeValue(6), Belongs.Length, Scope.Table, "centre", "How many turns each player gets.");
-        public static readonly Knob<ChoiceValue> Restore = new("restore", "Afterwards they are", Restoring, Restoring[PutBack], Belongs.RuleLevel, Scope.Both, "centre", "Whether putting them back is also said: 5 and 3 make 8.");
+        public static readonly Knob<WholeValue> Start = new("start", "Things in the row", new WholeKind(1, MostThings), new WholeValue(8), Belongs.Range, Scope.Both, Sits.Things, "The longest row; shorter ones come too.");
+        public static readonly Knob<WholeValue> TakeMax = new("takeMax", "Taken at most", new WholeKind(1, MostThings), new WholeValue(3), Belongs.Range, Scope.Both, Sits.Things, "How many go away at most.");
+        public static readonly Knob<WholeValue> Rounds = new("rounds", "Turns each", new WholeKind(1, 20), new WholeValue(6), Belongs.Length, Scope.Table, Sits.Game, "How many turns each player gets.");
+        public static readonly Knob<ChoiceValue> Restore = new("restore", "Afterwards they are", Restoring, Restoring[PutBack], Belongs.RuleLevel, Scope.Both, Sits.Game, "Whether putting them back is also said: 5 and 3 make 8.");
         public static readonly Knob<ChoiceValue> Winning = CommonKnobs.Winning(null, "all together answer them all");
         public static readonly OpenKnob<RangeValue> Range = CommonKnobs.Range(MostThings);
     }

@@ -19,10 +19,10 @@ public sealed class Spots : CalledFrame
 
     public static class Knobs
     {
-        public static readonly Knob<WholeValue> From = new("from", "Cards from", new WholeKind(0, MostNumber), new WholeValue(1), Belongs.Range, Scope.Table, "cards", "The smallest number on a card.");
-        public static readonly Knob<WholeValue> To = new("to", "to", new WholeKind(0, MostNumber), new WholeValue(5), Belongs.Range, Scope.Table, "cards", "The largest number on a card.");
-        public static readonly Knob<WholeValue> Copies = new("copies", "Of each", new WholeKind(1, MostCopies), new WholeValue(1), Belongs.Length, Scope.Table, "cards", "How many cards of each number.");
-        public static readonly OpenKnob<WholeValue> Rounds = new("rounds", "Cards each", new WholeKind(1, 20), Belongs.Length, Scope.Table, "centre", "How many cards each player fills; all of them, shared out, where it is left open.");
+        public static readonly Knob<WholeValue> From = new("from", "Cards from", new WholeKind(0, MostNumber), new WholeValue(1), Belongs.Range, Scope.Table, Sits.Cards, "The smallest number on a card.");
+        public static readonly Knob<WholeValue> To = new("to", "to", new WholeKind(0, MostNumber), new WholeValue(5), Belongs.Range, Scope.Table, Sits.Cards, "The largest number on a card.");
+        public static readonly Knob<WholeValue> Copies = new("copies", "Of each", new WholeKind(1, MostCopies), new WholeValue(1), Belongs.Length, Scope.Table, Sits.Cards, "How many cards of each number.");
+        public static readonly OpenKnob<WholeValue> Rounds = new("rounds", "Cards each", new WholeKind(1, 20), Belongs.Length, Scope.Table, Sits.Game, "How many cards each player fills; all of them, shared out, where it is left open.");
         public static readonly Knob<ChoiceValue> Winning = CommonKnobs.Winning(null, "all together fill them all");
         public static readonly OpenKnob<RangeValue> Range = CommonKnobs.Range(MostNumber);
     }

@@ -24,13 +24,13 @@ public sealed class DownLine : Frame
 
     public static class Knobs
     {
-        public static readonly Knob<WholeValue> Sections = new("sections", "Sections", new WholeKind(1, MostSections, 1.25), new WholeValue(20), Belongs.Length, Scope.Table, "centre", "How long the track is; it starts before the first section and is done on the last.");
-        public static readonly Knob<DiceValue> Dice = new("dice", "Dice", new DiceKind(), OneDie, Belongs.Range, Scope.Both, "cards", "What is rolled and added; at a place: her own dice.", KnobRole.Dice);
-        public static readonly Knob<ChoiceValue> Finish = new("finish", "At the end", Finishes, Finishes["reach"], Belongs.Length, Scope.Table, "centre", "Whether a roll past the end ends it, does not move, or goes back.");
-        public static readonly Knob<ChoiceValue> Direction = new("direction", "Numbers run", Directions, Directions[Up], Belongs.RuleLevel, Scope.Table, "centre", "Upwards for counting on, downwards for counting back.");
-        public static readonly Knob<ChoiceValue> Labels = new("labels", "The track shows", LabelChoice, LabelChoice["all"], Belongs.Form, Scope.Table, "centre", "Which sections bear their number.");
-        public static readonly OpenKnob<WholeValue> From = new("from", "First number", new WholeKind(0, MostSections), Belongs.Range, Scope.Table, "centre", "The number on the first section; 1 upwards, or the number of sections downwards, where it is left open.");
-        public static readonly Knob<WholeValue> HeadStart = new("headStart", "Head start", new WholeKind(0, MostSections), new WholeValue(0), Belongs.Fairness, Scope.Seat, "place", "Sections she starts further on.", KnobRole.HeadStart);
+        public static readonly Knob<WholeValue> Sections = new("sections", "Sections", new WholeKind(1, MostSections, 1.25), new WholeValue(20), Belongs.Length, Scope.Table, Sits.Line, "How long the track is; it starts before the first section and is done on the last.");
+        public static readonly Knob<DiceValue> Dice = new("dice", "Dice", new DiceKind(), OneDie, Belongs.Range, Scope.Both, Sits.Dice, "What is rolled and added; at a place: her own dice.", KnobRole.Dice);
+        public static readonly Knob<ChoiceValue> Finish = new("finish", "At the end", Finishes, Finishes["reach"], Belongs.Length, Scope.Table, Sits.Line, "Whether a roll past the end ends it, does not move, or goes back.");
+        public static readonly Knob<ChoiceValue> Direction = new("direction", "Numbers run", Directions, Directions[Up], Belongs.RuleLevel, Scope.Table, Sits.Line, "Upwards for counting on, downwards for counting back.");
+        public static readonly Knob<ChoiceValue> Labels = new("labels", "The track shows", LabelChoice, LabelChoice["all"], Belongs.Form, Scope.Table, Sits.Line, "Which sections bear their number.");
+        public static readonly OpenKnob<WholeValue> From = new("from", "First number", new WholeKind(0, MostSections), Belongs.Range, Scope.Table, Sits.Line, "The number on the first section; 1 upwards, or the number of sections downwards, where it is left open.");
+        public static readonly Knob<WholeValue> HeadStart = new("headStart", "Head start", new WholeKind(0, MostSections), new WholeValue(0), Belongs.Fairness, Scope.Seat, Sits.Place, "Sections she starts further on.", KnobRole.HeadStart);
         public static readonly OpenKnob<RangeValue> Range = CommonKnobs.Range(100);
         public static readonly Knob<ChoiceValue> Winning = CommonKnobs.Winning("the first at the end", "all together get somebody there");
     }
@@ -138,6 +138,9 @@ public sealed class DownLine : Frame
         return ([.. Enumerable.Range(0, alone.Count).Select(s => races.Average(r => r.Wins[s]))], new Pmf([.. Enumerable.Range(0, races.Max(r => r.Turns.Length)).Select(t => races.Average(r => r.Turns[t]))]));
     }
 
+    /// <summary>More sections than this nobody draws.</summary>
+    private const int MostDrawn = 60;
+
     /// <summary>The track on which a game takes ten minutes: turns grow evenly with sections, so two lengths tell the third.</summary>
     private static string ForTenMinutes(Setup setup, Facts facts, double secondsATurn, Spending spending)
     {
@@ -148,13 +151,13 @@ public sealed class DownLine : Frame
         if (guess == track.Length || track.Finish != Finish.Reach) return guess == track.Length ? " That is about ten minutes." : "";
         double there = Race(setup, track, guess, spending).Turns.Mean;
         double sections = track.Length + (guess - track.Length) * (wanted - turns) / (there - turns);
-        return sections is >= 1 and <= MostSections ? $" For about ten minutes draw {Words.Count((int)Math.Round(sections), "section")}." : "";
+        return sections is >= 1 and <= MostDrawn ? $" For about ten minutes draw {Words.Count((int)Math.Round(sections), "section")}." : SuchGames(turns, secondsATurn);
     }
 
     protected internal override IReadOnlyList<string> SimulatedFacts(Setup setup) => [];
 
     protected internal override (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn, Spending spending) => facts.Find("turnsMean") is ListFact { Items: var turns }
-        ? ("Down the line", $"{Words.Sentence(Words.List(turns.Select((t, s) => $"{(turns.Count == 1 ? "about" : $"{setup.Who(s)} about")} {((NumberFact)t).Value:0.0} rolls to the end")))}{ForTenMinutes(setup, facts, secondsATurn, spending)}") : null;
+        ? ("Down the line", $"{Words.Sentence(Words.List(turns.Select((t, s) => $"{(turns.Count == 1 ? "" : $"{setup.Who(s)} takes ")}{Words.About(((NumberFact)t).Value, "roll")} to the end")))}{ForTenMinutes(setup, facts, secondsATurn, spending)}") : null;
 
     protected internal override IReadOnlyList<Journey> Journeys(Setup setup, Spending spending)
     {

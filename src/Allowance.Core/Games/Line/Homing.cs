@@ -19,12 +19,12 @@ public sealed class Homing : Frame
 
     public static class Knobs
     {
-        public static readonly Knob<WholeValue> Start = new("start", "Begin on", new WholeKind(0, LargestNumber), new WholeValue(10), Belongs.Range, Scope.Table, "centre", "The number everyone begins on.");
-        public static readonly OpenKnob<WholeValue> Mark = new("mark", "The mark", new WholeKind(0, LargestNumber), Belongs.Range, Scope.Table, "centre", "The number to come home to; the first one where it is left open.");
-        public static readonly Knob<WholeValue> Rounds = new("rounds", "Rounds", new WholeKind(1, MostRounds), new WholeValue(5), Belongs.Length, Scope.Table, "centre", "How often each player rolls.");
-        public static readonly Knob<DiceValue> Dice = new("dice", "Dice", new DiceKind(), OneDie, Belongs.Range, Scope.Both, "cards", "What is rolled and added; at a place: her own dice.", KnobRole.Dice);
-        public static readonly OpenKnob<RangeValue> Line = new("line", "The line", new RangeKind(0, LargestNumber), Belongs.Range, Scope.Table, "centre", "The numbers on the line; a move off it is not allowed. Endless where it is left open.");
-        public static readonly Knob<FlagValue> Signs = new("signs", "Write + and −", new FlagKind(), new FlagValue(false), Belongs.RuleLevel, Scope.Table, "centre", "Each move is written down with its sign.");
+        public static readonly Knob<WholeValue> Start = new("start", "Begin on", new WholeKind(0, LargestNumber), new WholeValue(10), Belongs.Range, Scope.Table, Sits.Line, "The number everyone begins on.");
+        public static readonly OpenKnob<WholeValue> Mark = new("mark", "The mark", new WholeKind(0, LargestNumber), Belongs.Range, Scope.Table, Sits.Line, "The number to come home to; the first one where it is left open.");
+        public static readonly Knob<WholeValue> Rounds = new("rounds", "Rounds", new WholeKind(1, MostRounds), new WholeValue(5), Belongs.Length, Scope.Table, Sits.Game, "How often each player rolls.");
+        public static readonly Knob<DiceValue> Dice = new("dice", "Dice", new DiceKind(), OneDie, Belongs.Range, Scope.Both, Sits.Dice, "What is rolled and added; at a place: her own dice.", KnobRole.Dice);
+        public static readonly OpenKnob<RangeValue> Line = new("line", "The line", new RangeKind(0, LargestNumber), Belongs.Range, Scope.Table, Sits.Line, "The numbers on the line; a move off it is not allowed. Endless where it is left open.");
+        public static readonly Knob<FlagValue> Signs = new("signs", "Write + and −", new FlagKind(), new FlagValue(false), Belongs.RuleLevel, Scope.Table, Sits.Game, "Each move is written down with its sign.");
         public static readonly OpenKnob<RangeValue> Range = CommonKnobs.Range(100);
         public static readonly Knob<ChoiceValue> Winning = CommonKnobs.Winning("the nearest", "all together come home");
     }
@@ -119,7 +119,7 @@ public sealed class Homing : Frame
         var line = new HomingLine(setup);
         var best = HomingFacts.Of(line, 0, true, spending);
         var any = HomingFacts.Of(line, 0, false, spending);
-        return ("Coming home", $"Who chooses best is {best.GapMean.Value:0.0} off the mark on average and on it in {100 * best.Exactly.Value:0} of 100 games; who chooses anyhow is {any.GapMean.Value:0.0} off. One comes between {any.Low} and {any.High}, nineteen times in twenty not below {any.LowP95.Value:0} nor above {any.HighP95.Value:0}.");
+        return ("Coming home", $"Who always chooses best ends {Words.About(best.GapMean.Value, "step")} from the mark, and on it in {100 * best.Exactly.Value:0} of 100 games; who chooses by chance ends {Words.About(any.GapMean.Value, "step")} from it. Nineteen games in twenty stay between {any.LowP95.Value:0} and {any.HighP95.Value:0}; none leaves {any.Low} to {any.High}.");
     }
 
     /// <summary>Choosing best, and choosing anyhow.</summary>

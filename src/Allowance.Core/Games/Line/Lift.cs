@@ -22,11 +22,11 @@ public sealed class Lift : Frame
 
     public static class Knobs
     {
-        public static readonly Knob<WholeValue> Up = new("up", "Floors above", new WholeKind(1, MostFloors), new WholeValue(6), Belongs.Length, Scope.Table, "centre", "How many floors up to the door at the top.");
-        public static readonly Knob<WholeValue> Down = new("down", "Floors below", new WholeKind(1, MostFloors), new WholeValue(6), Belongs.Length, Scope.Table, "centre", "How many floors down to the door at the bottom.");
-        public static readonly Knob<DiceValue> UpDice = new("upDice", "Going up", new DiceKind(), OneDie, Belongs.Range, Scope.Table, "cards", "What is rolled for going up; it begins.");
-        public static readonly Knob<DiceValue> DownDice = new("downDice", "Going down", new DiceKind(), OneDie, Belongs.Range, Scope.Table, "cards", "What is rolled for going down.");
-        public static readonly Knob<ChoiceValue> KeepCount = new("keepCount", "Keep count of", Counts, Counts[Rolls], Belongs.RuleLevel, Scope.Table, "centre", "Whether the rolls are counted, or all dots, those past the door too.");
+        public static readonly Knob<WholeValue> Up = new("up", "Floors above", new WholeKind(1, MostFloors), new WholeValue(6), Belongs.Length, Scope.Table, Sits.Line, "How many floors up to the door at the top.");
+        public static readonly Knob<WholeValue> Down = new("down", "Floors below", new WholeKind(1, MostFloors), new WholeValue(6), Belongs.Length, Scope.Table, Sits.Line, "How many floors down to the door at the bottom.");
+        public static readonly Knob<DiceValue> UpDice = new("upDice", "Going up", new DiceKind(), OneDie, Belongs.Range, Scope.Table, Sits.Dice, "What is rolled for going up; it begins.");
+        public static readonly Knob<DiceValue> DownDice = new("downDice", "Going down", new DiceKind(), OneDie, Belongs.Range, Scope.Table, Sits.Dice, "What is rolled for going down.");
+        public static readonly Knob<ChoiceValue> KeepCount = new("keepCount", "Keep count of", Counts, Counts[Rolls], Belongs.RuleLevel, Scope.Table, Sits.Game, "Whether the rolls are counted, or all dots, those past the door too.");
         public static readonly Knob<ChoiceValue> Winning = CommonKnobs.Winning(null, "all ride together to a door");
         public static readonly OpenKnob<RangeValue> Range = CommonKnobs.Range(2 * MostFloors);
     }
@@ -100,7 +100,7 @@ public sealed class Lift : Frame
     protected internal override IReadOnlyList<string> SimulatedFacts(Setup setup) => [];
 
     protected internal override (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn, Spending spending) =>
-        ("Until a door", $"About {facts.Number("rollsMean"):0.0} rolls, nine times in ten at most {facts.Number("rollsP90"):0}; out at the top in {100 * facts.Number("pTop"):0} of 100 games. {TenMinutesSays(setup, secondsATurn)}");
+        ("Until a door", $"{Words.Capital(Words.About(facts.Number("rollsMean"), "roll"))}; nine games in ten take at most {facts.Number("rollsP90"):0}. Out at the top in {100 * facts.Number("pTop"):0} of 100 games. {TenMinutesSays(setup, secondsATurn)}");
 
     private static string TenMinutesSays(Setup setup, double secondsATurn)
     {

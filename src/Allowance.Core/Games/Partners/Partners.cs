@@ -21,13 +21,13 @@ public sealed class Partners : Frame
 
     public static class Knobs
     {
-        public static readonly Knob<DeckValue> Deck = new("deck", "The pack", new DeckKind(), new DeckValue(Materials.Deck.Plain(1, 9)), Belongs.Range, Scope.Table, "deck", "Which cards come out, and what the odd ones count as.", KnobRole.Deck);
-        public static readonly Knob<WholeValue> Target = new("target", "Target", new WholeKind(LeastTarget, MostTarget), new WholeValue(10), Belongs.Range, Scope.Both, "centre", "What the cards must make together.", KnobRole.Target);
-        public static readonly Knob<SizeValue> Layout = new("layout", "Layout", new SizeKind(MostPlaces), new SizeValue(4, 5), Belongs.Length, Scope.Table, "cards", "More cards on the table: more to find, more to look through.");
-        public static readonly Knob<ChoiceValue> Mode = new("mode", "Way of playing", Modes, Modes[Spot], Belongs.RuleLevel, Scope.Table, "centre", "Face up, called, from memory, or turning and adding.");
-        public static readonly Knob<FlagValue> Refill = new("refill", "Refill the gaps", new FlagKind(), new FlagValue(true), Belongs.Length, Scope.Table, "deck", "Whether the pack fills the places that become free.");
-        public static readonly Knob<ChoiceValue> Addends = new("addends", "Cards in a set", Partners.Addends, Partners.Addends["2"], Belongs.RuleLevel, Scope.Both, "centre", "Two cards, or any number of cards that make the target.");
-        public static readonly Knob<ChoiceValue> Form = new("form", "Cards show", CardForms, CardForms["numeral"], Belongs.Form, Scope.Both, "cards", "How the cards show their numbers; at a place: a help card in her form.", KnobRole.Form);
+        public static readonly Knob<DeckValue> Deck = new("deck", "The pack", new DeckKind(), new DeckValue(Materials.Deck.Plain(1, 9)), Belongs.Range, Scope.Table, Sits.Deck, "Which cards come out, and what the odd ones count as.", KnobRole.Deck);
+        public static readonly Knob<WholeValue> Target = new("target", "Target", new WholeKind(LeastTarget, MostTarget), new WholeValue(10), Belongs.Range, Scope.Both, Sits.Game, "What the cards must make together.", KnobRole.Target);
+        public static readonly Knob<SizeValue> Layout = new("layout", "Layout", new SizeKind(MostPlaces), new SizeValue(4, 5), Belongs.Length, Scope.Table, Sits.Cards, "More cards on the table: more to find, more to look through.");
+        public static readonly Knob<ChoiceValue> Mode = new("mode", "Way of playing", Modes, Modes[Spot], Belongs.RuleLevel, Scope.Table, Sits.Game, "Face up, called, from memory, or turning and adding.");
+        public static readonly Knob<FlagValue> Refill = new("refill", "Refill the gaps", new FlagKind(), new FlagValue(true), Belongs.Length, Scope.Table, Sits.Deck, "Whether the pack fills the places that become free.");
+        public static readonly Knob<ChoiceValue> Addends = new("addends", "Cards in a set", Partners.Addends, Partners.Addends["2"], Belongs.RuleLevel, Scope.Both, Sits.Game, "Two cards, or any number of cards that make the target.");
+        public static readonly Knob<ChoiceValue> Form = new("form", "Cards show", CardForms, CardForms["numeral"], Belongs.Form, Scope.Both, Sits.Cards, "How the cards show their numbers; at a place: a help card in her form.", KnobRole.Form);
         public static readonly OpenKnob<RangeValue> Range = CommonKnobs.Range(60);
         public static readonly Knob<ChoiceValue> Winning = CommonKnobs.Winning("most cards", "all together clear the table");
     }

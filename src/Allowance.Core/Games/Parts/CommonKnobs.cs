@@ -17,15 +17,15 @@ internal static class CommonKnobs
 
     private static readonly ChoiceKind Supports = ChoiceKind.Of(("none", "none"), ("things", "things to count"), ("frame", "a ten-frame"), ("fingers", "her fingers"), ("line", "a number line"), ("rack", "a bead rack"));
 
-    public static Knob<ChoiceValue> Support { get; } = new("support", "Support", Supports, Supports["none"], Belongs.Support, Scope.Seat, "place", "What she may use to find out; it is kept with the note.", KnobRole.Support);
+    public static Knob<ChoiceValue> Support { get; } = new("support", "Support", Supports, Supports["none"], Belongs.Support, Scope.Seat, Sits.Place, "What she may use to find out; it is kept with the note.", KnobRole.Support);
 
-    public static Knob<ChoiceValue> First { get; } = new("first", "Who begins", ChoiceKind.Of(("seat", "the first place"), ("alternate", "in turn, game by game"), ("youngest", "the youngest"), ("draw", "drawn")), new ChoiceValue("seat", "the first place"), Belongs.Fairness, Scope.Table, "centre", "Whose turn comes first.", KnobRole.WhoBegins);
+    public static Knob<ChoiceValue> First { get; } = new("first", "Who begins", ChoiceKind.Of(("seat", "the first place"), ("alternate", "in turn, game by game"), ("youngest", "the youngest"), ("draw", "drawn")), new ChoiceValue("seat", "the first place"), Belongs.Fairness, Scope.Table, Sits.Game, "Whose turn comes first.", KnobRole.WhoBegins);
 
     public const string EqualGoes = "equalGoes";
 
-    public static Knob<ChoiceValue> Ending { get; } = new("ending", "It ends", ChoiceKind.Of(("first", "with the first who is done"), (EqualGoes, "when all have had as many goes")), new ChoiceValue("first", "with the first who is done"), Belongs.Fairness, Scope.Table, "centre", "Whether the others still get the goes that the first had.");
+    public static Knob<ChoiceValue> Ending { get; } = new("ending", "It ends", ChoiceKind.Of(("first", "with the first who is done"), (EqualGoes, "when all have had as many goes")), new ChoiceValue("first", "with the first who is done"), Belongs.Fairness, Scope.Table, Sits.Game, "Whether the others still get the goes that the first had.");
 
-    public static OpenKnob<RangeValue> Range(int most) => new("range", "Her range", new RangeKind(0, most), Belongs.Range, Scope.Seat, "place", "The numbers she holds; what comes up outside them is shown.", KnobRole.Range);
+    public static OpenKnob<RangeValue> Range(int most) => new("range", "Her range", new RangeKind(0, most), Belongs.Range, Scope.Seat, Sits.Place, "The numbers she holds; what comes up outside them is shown.", KnobRole.Range);
 
     /// <param name="most">What the winner has most of; null where it is not played against each other.</param>
     /// <param name="together">What is reached together.</param>
@@ -34,7 +34,7 @@ internal static class CommonKnobs
         var options = new List<(string, string)> { (Winnings.Together, together), (Winnings.None, "nobody wins") };
         if (most is not null) options.Insert(0, (Winnings.Compete, most));
         var kind = ChoiceKind.Of([.. options]);
-        return new("winning", "Winning", kind, kind.Options[0], Belongs.Fairness, Scope.Table, "centre", most is null ? "Whether it is something to reach together." : "Whether somebody wins, or all together.", KnobRole.Winning);
+        return new("winning", "Winning", kind, kind.Options[0], Belongs.Fairness, Scope.Table, Sits.Game, most is null ? "Whether it is something to reach together." : "Whether somebody wins, or all together.", KnobRole.Winning);
     }
 
     public static Support SupportAt(Setup setup, int seat) => Enum.Parse<Support>(setup.At(seat, Support).Id, true);

@@ -19,12 +19,12 @@ public sealed class ChainCall : Frame
 
     public static class Knobs
     {
-        public static readonly Knob<NumbersValue> Values = new("values", "Numbers", ChainCall.Values, NumbersValue.Range(1, 10), Belongs.Range, Scope.Table, "deck", "The numbers that cards may have and call.", KnobRole.Numbers);
-        public static readonly OpenKnob<WholeValue> Cards = new("cards", "Cards", new WholeKind(LeastCards, MostCards), Belongs.Length, Scope.Table, "cards", "How many cards the chain has; as many as go where it is left open.");
-        public static readonly Knob<ChoiceValue> FormHas = new("formHas", "A card has", CommonKnobs.CardForms, CommonKnobs.CardForms["numeral"], Belongs.Form, Scope.Table, "cards", "The form of the number a card has.");
-        public static readonly OpenKnob<ChoiceValue> FormSeeks = new("formSeeks", "It looks for", CommonKnobs.CardForms, Belongs.Form, Scope.Table, "cards", "The form of the number a card calls.");
-        public static readonly Knob<RelationValue> Relation = new("relation", "What answers", new RelationKind(), new RelationValue(Setups.Relation.Same), Belongs.RuleLevel, Scope.Table, "centre", "The same number, so many more or fewer, the partner of a target, or the double.");
-        public static readonly Knob<WholeValue> Shuffle = new("shuffle", "Chain", new WholeKind(1, 999), new WholeValue(1), Belongs.Fairness, Scope.Table, "cards", "Another number gives another order of the same cards.");
+        public static readonly Knob<NumbersValue> Values = new("values", "Numbers", ChainCall.Values, NumbersValue.Range(1, 10), Belongs.Range, Scope.Table, Sits.Deck, "The numbers that cards may have and call.", KnobRole.Numbers);
+        public static readonly OpenKnob<WholeValue> Cards = new("cards", "Cards", new WholeKind(LeastCards, MostCards), Belongs.Length, Scope.Table, Sits.Cards, "How many cards the chain has; as many as go where it is left open.");
+        public static readonly Knob<ChoiceValue> FormHas = new("formHas", "A card has", CommonKnobs.CardForms, CommonKnobs.CardForms["numeral"], Belongs.Form, Scope.Table, Sits.Cards, "The form of the number a card has.");
+        public static readonly OpenKnob<ChoiceValue> FormSeeks = new("formSeeks", "It looks for", CommonKnobs.CardForms, Belongs.Form, Scope.Table, Sits.Cards, "The form of the number a card calls.");
+        public static readonly Knob<RelationValue> Relation = new("relation", "What answers", new RelationKind(), new RelationValue(Setups.Relation.Same), Belongs.RuleLevel, Scope.Table, Sits.Game, "The same number, so many more or fewer, the partner of a target, or the double.");
+        public static readonly Knob<WholeValue> Shuffle = new("shuffle", "Chain", new WholeKind(1, 999), new WholeValue(1), Belongs.Fairness, Scope.Table, Sits.Cards, "Another number gives another order of the same cards.");
         public static readonly Knob<ChoiceValue> Winning = CommonKnobs.Winning(null, "all together close the chain");
         public static readonly OpenKnob<RangeValue> Range = CommonKnobs.Range(100);
     }
@@ -83,11 +83,10 @@ public sealed class ChainCall : Frame
         [
             $"{Words.Count(chain.Has.Length, "card")}, each with what it has ({chain.FormHas.Facts().Label}) and what it looks for ({chain.FormSeeks.Facts().Label}).",
             "Has and looks for: " + string.Join(", ", chain.Has.Select((has, i) => $"{has} → {chain.Called[i]}")) + ".",
-            .. setup.Seats.Length == 1 ? Array.Empty<string>() : [$"Deal them out: {Words.List(Enumerable.Range(0, setup.Seats.Length).Select(s => $"{chain.Owner.Count(o => o == s)} to the {Ordinals[s]} place"))}."],
+            .. setup.Seats.Length == 1 ? Array.Empty<string>() : [$"Deal them out: {Words.List(Enumerable.Range(0, setup.Seats.Length).Select(s => $"{chain.Owner.Count(o => o == s)} to {setup.Who(s)}"))}."],
         ];
     }
 
-    private static readonly string[] Ordinals = ["first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth"];
 
     protected internal override Facts ExactFacts(Setup setup, Behaviour behaviour, Spending spending)
     {

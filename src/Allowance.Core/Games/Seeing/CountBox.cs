@@ -20,10 +20,10 @@ public sealed class CountBox : CalledFrame
 
     public static class Knobs
     {
-        public static readonly Knob<NumbersValue> Numbers = new("numbers", "Numbers", new NumbersKind(LeastNumber, MostNumber), NumbersValue.Range(LeastNumber, MostNumber), Belongs.Range, Scope.Both, "cards", "The numbers that are shown; what is joined or taken stays among them.");
-        public static readonly Knob<FormsValue> Forms = new("forms", "Shown as", Pictured, new FormsValue([Form.Tally, Form.DoubleTenFrame]), Belongs.Form, Scope.Both, "cards", "The pictures, one or several in turn.");
-        public static readonly Knob<WholeValue> Rounds = new("rounds", "Calls each", new WholeKind(1, 20), new WholeValue(6), Belongs.Length, Scope.Table, "centre", "How many calls each player gets.");
-        public static readonly Knob<ChoiceValue> Crossing = new("crossing", "Over ten by", CountBox.Crossing, CountBox.Crossing[Joining], Belongs.RuleLevel, Scope.Both, "centre", "At the last level: joining, taking away, or both.");
+        public static readonly Knob<NumbersValue> Numbers = new("numbers", "Numbers", new NumbersKind(LeastNumber, MostNumber), NumbersValue.Range(LeastNumber, MostNumber), Belongs.Range, Scope.Both, Sits.Cards, "The numbers that are shown; what is joined or taken stays among them.");
+        public static readonly Knob<FormsValue> Forms = new("forms", "Shown as", Pictured, new FormsValue([Form.Tally, Form.DoubleTenFrame]), Belongs.Form, Scope.Both, Sits.Cards, "The pictures, one or several in turn.");
+        public static readonly Knob<WholeValue> Rounds = new("rounds", "Calls each", new WholeKind(1, 20), new WholeValue(6), Belongs.Length, Scope.Table, Sits.Game, "How many calls each player gets.");
+        public static readonly Knob<ChoiceValue> Crossing = new("crossing", "Over ten by", CountBox.Crossing, CountBox.Crossing[Joining], Belongs.RuleLevel, Scope.Both, Sits.Game, "At the last level: joining, taking away, or both.");
         public static readonly Knob<ChoiceValue> Winning = CommonKnobs.Winning(null, "all together answer them all");
         public static readonly OpenKnob<RangeValue> Range = CommonKnobs.Range(MostNumber);
     }

@@ -26,14 +26,14 @@ public sealed class Glimpse : CalledFrame
 
     public static class Knobs
     {
-        public static readonly Knob<RangeValue> Range = new("range", "Range", new RangeKind(0, MostNumber), new RangeValue(new(1, 5)), Belongs.Range, Scope.Both, "cards", "The numbers that are shown.", KnobRole.Range);
-        public static readonly Knob<FormsValue> Forms = new("forms", "Shown as", Pictured, new FormsValue([Form.Dice, Form.Scatter]), Belongs.Form, Scope.Both, "cards", "The pictures, one or several in turn.");
-        public static readonly Knob<ChoiceValue> Pictures = new("pictures", "Pictures", PictureChoice, PictureChoice[Many], Belongs.Form, Scope.Table, "cards", "Always the same picture of a number, or many.");
-        public static readonly Knob<WholeValue> ShowMs = new("showMs", "Shown first for, in thousandths of a second", new WholeKind((int)(1000 * ShowTimes.Shortest), (int)(1000 * ShowTimes.Longest), ShowTimes.Step), new WholeValue(2000), Belongs.Support, Scope.Both, "centre", "How long a picture shows that was never seen before.");
-        public static readonly Knob<FlagValue> Adaptive = new("adaptive", "Time follows her", new FlagKind(), new FlagValue(true), Belongs.Support, Scope.Both, "centre", "Three right in a row shorten the time of a picture by a step, one wrong lengthens it.");
-        public static readonly Knob<FlagValue> Cover = new("cover", "Cover", new FlagKind(), new FlagValue(true), Belongs.Support, Scope.Table, "centre", "A pattern covers the picture afterwards, so that nothing lingers in the eye.");
-        public static readonly Knob<WholeValue> Looks = new("looks", "Pictures each", new WholeKind(8, 12), new WholeValue(10), Belongs.Length, Scope.Table, "centre", "How many pictures each player sees.");
-        public static readonly Knob<ChoiceValue> Answers = new("answers", "They answer", Answering, Answering[InTurn], Belongs.Length, Scope.Table, "centre", "One after another, or all at once on fingers or little boards.", KnobRole.Answers);
+        public static readonly Knob<RangeValue> Range = new("range", "Range", new RangeKind(0, MostNumber), new RangeValue(new(1, 5)), Belongs.Range, Scope.Both, Sits.Cards, "The numbers that are shown.", KnobRole.Range);
+        public static readonly Knob<FormsValue> Forms = new("forms", "Shown as", Pictured, new FormsValue([Form.Dice, Form.Scatter]), Belongs.Form, Scope.Both, Sits.Cards, "The pictures, one or several in turn.");
+        public static readonly Knob<ChoiceValue> Pictures = new("pictures", "Pictures", PictureChoice, PictureChoice[Many], Belongs.Form, Scope.Table, Sits.Cards, "Always the same picture of a number, or many.");
+        public static readonly Knob<WholeValue> ShowMs = new("showMs", "Shown first for, in thousandths of a second", new WholeKind((int)(1000 * ShowTimes.Shortest), (int)(1000 * ShowTimes.Longest), ShowTimes.Step), new WholeValue(2000), Belongs.Support, Scope.Both, Sits.Game, "How long a picture shows that was never seen before.");
+        public static readonly Knob<FlagValue> Adaptive = new("adaptive", "Time follows her", new FlagKind(), new FlagValue(true), Belongs.Support, Scope.Both, Sits.Game, "Three right in a row shorten the time of a picture by a step, one wrong lengthens it.");
+        public static readonly Knob<FlagValue> Cover = new("cover", "Cover", new FlagKind(), new FlagValue(true), Belongs.Support, Scope.Table, Sits.Game, "A pattern covers the picture afterwards, so that nothing lingers in the eye.");
+        public static readonly Knob<WholeValue> Looks = new("looks", "Pictures each", new WholeKind(8, 12), new WholeValue(10), Belongs.Length, Scope.Table, Sits.Game, "How many pictures each player sees.");
+        public static readonly Knob<ChoiceValue> Answers = new("answers", "They answer", Answering, Answering[InTurn], Belongs.Length, Scope.Table, Sits.Game, "One after another, or all at once on fingers or little boards.", KnobRole.Answers);
         public static readonly Knob<ChoiceValue> Winning = CommonKnobs.Winning(null, "all together see them all");
     }
 

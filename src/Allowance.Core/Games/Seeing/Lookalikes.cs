@@ -24,17 +24,17 @@ public sealed class Lookalikes : Frame
 
     public static class Knobs
     {
-        public static readonly Knob<NumbersValue> Values = new("values", "Numbers", new NumbersKind(0, 60), NumbersValue.Range(1, 6), Belongs.Range, Scope.Table, "deck", "The numbers on the cards of the first form.", KnobRole.Numbers);
-        public static readonly OpenKnob<WholeValue> Pairs = new("pairs", "Pairs", new WholeKind(1, MostPairs), Belongs.Length, Scope.Table, "cards", "How many pairs are used, spread over the numbers; all of them where it is left open.");
-        public static readonly Knob<ChoiceValue> FormA = new("formA", "One card shows", CommonKnobs.CardForms, CommonKnobs.CardForms["numeral"], Belongs.Form, Scope.Table, "cards", "The form of the first card of a pair.");
-        public static readonly OpenKnob<ChoiceValue> FormB = new("formB", "The other shows", CommonKnobs.CardForms, Belongs.Form, Scope.Table, "cards", "The form of the second card of a pair.");
-        public static readonly Knob<ChoiceValue> Mode = new("mode", "Way of playing", Modes, Modes[FaceUp], Belongs.RuleLevel, Scope.Table, "centre", "Put in order, face up, or from memory.");
-        public static readonly Knob<ChoiceValue> Relation = new("relation", "Two that", Relations, Relations[Same], Belongs.RuleLevel, Scope.Table, "centre", "What two cards must have to do with each other.");
-        public static readonly Knob<WholeValue> Target = new("target", "Target", new WholeKind(1, 60), new WholeValue(10), Belongs.Range, Scope.Table, "centre", "What partners make together.", KnobRole.Target);
-        public static readonly Knob<WholeValue> Plus = new("plus", "How many apart", new WholeKind(1, 20), new WholeValue(1), Belongs.Range, Scope.Table, "centre", "The second card shows so many more.");
-        public static readonly Knob<FlagValue> Again = new("again", "Keep and go on", new FlagKind(), new FlagValue(true), Belongs.Length, Scope.Table, "centre", "Face down: whoever finds a pair turns again.");
-        public static readonly Knob<FlagValue> TwoBacks = new("twoBacks", "Two backs", new FlagKind(), new FlagValue(false), Belongs.Length, Scope.Table, "cards", "Face down: a back of its own for each form, so that one of each is turned.");
-        public static readonly Knob<MemoryValue> Memory = new("memory", "Remembers", new MemoryKind(), new MemoryValue(4), Belongs.Support, Scope.Both, "place", "Face down, for the forecast: nothing, everything, or the cards seen last.", KnobRole.Memory);
+        public static readonly Knob<NumbersValue> Values = new("values", "Numbers", new NumbersKind(0, 60), NumbersValue.Range(1, 6), Belongs.Range, Scope.Table, Sits.Deck, "The numbers on the cards of the first form.", KnobRole.Numbers);
+        public static readonly OpenKnob<WholeValue> Pairs = new("pairs", "Pairs", new WholeKind(1, MostPairs), Belongs.Length, Scope.Table, Sits.Cards, "How many pairs are used, spread over the numbers; all of them where it is left open.");
+        public static readonly Knob<ChoiceValue> FormA = new("formA", "One card shows", CommonKnobs.CardForms, CommonKnobs.CardForms["numeral"], Belongs.Form, Scope.Table, Sits.Cards, "The form of the first card of a pair.");
+        public static readonly OpenKnob<ChoiceValue> FormB = new("formB", "The other shows", CommonKnobs.CardForms, Belongs.Form, Scope.Table, Sits.Cards, "The form of the second card of a pair.");
+        public static readonly Knob<ChoiceValue> Mode = new("mode", "Way of playing", Modes, Modes[FaceUp], Belongs.RuleLevel, Scope.Table, Sits.Game, "Put in order, face up, or from memory.");
+        public static readonly Knob<ChoiceValue> Relation = new("relation", "Two that", Relations, Relations[Same], Belongs.RuleLevel, Scope.Table, Sits.Game, "What two cards must have to do with each other.");
+        public static readonly Knob<WholeValue> Target = new("target", "Target", new WholeKind(1, 60), new WholeValue(10), Belongs.Range, Scope.Table, Sits.Game, "What partners make together.", KnobRole.Target);
+        public static readonly Knob<WholeValue> Plus = new("plus", "How many apart", new WholeKind(1, 20), new WholeValue(1), Belongs.Range, Scope.Table, Sits.Game, "The second card shows so many more.");
+        public static readonly Knob<FlagValue> Again = new("again", "Keep and go on", new FlagKind(), new FlagValue(true), Belongs.Length, Scope.Table, Sits.Game, "Face down: whoever finds a pair turns again.");
+        public static readonly Knob<FlagValue> TwoBacks = new("twoBacks", "Two backs", new FlagKind(), new FlagValue(false), Belongs.Length, Scope.Table, Sits.Cards, "Face down: a back of its own for each form, so that one of each is turned.");
+        public static readonly Knob<MemoryValue> Memory = new("memory", "Remembers", new MemoryKind(), new MemoryValue(4), Belongs.Support, Scope.Both, Sits.Place, "Face down, for the forecast: nothing, everything, or the cards seen last.", KnobRole.Memory);
         public static readonly OpenKnob<RangeValue> Range = CommonKnobs.Range(60);
         public static readonly Knob<ChoiceValue> Winning = CommonKnobs.Winning("most cards", "all together find them all");
     }
@@ -98,8 +98,8 @@ public sealed class Lookalikes : Frame
         var table = new LookalikesTable(setup);
         return
         [
-            $"{Words.Count(table.Numbers.Count, "card")} as {table.FormA.Facts().Label}: {Words.List(table.Numbers.Select(n => n.ToString()))}.",
-            $"{Words.Count(table.Numbers.Count, "card")} as {table.FormB.Facts().Label}: {Words.List(table.Numbers.Select(table.MateOf).Order().Select(n => n.ToString()))}.",
+            $"{Words.Count(table.Numbers.Count, "card")} as {table.FormA.Facts().Label}: {Words.Numbers(table.Numbers)}.",
+            $"{Words.Count(table.Numbers.Count, "card")} as {table.FormB.Facts().Label}: {Words.Numbers(table.Numbers.Select(table.MateOf).Order())}.",
             .. table.TwoBacks && table.Mode == FaceDown ? ["The two kinds need different backs."] : Array.Empty<string>(),
         ];
     }
@@ -127,7 +127,7 @@ public sealed class Lookalikes : Frame
     protected internal override IReadOnlyList<string> SimulatedFacts(Setup setup) => setup.Get(Knobs.Mode).Id == FaceDown ? ["flipsMean", "turnsMean"] : [];
 
     protected internal override (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn, Spending spending) => facts.Find("flipsMean") is NumberFact flips
-        ? ("From memory", $"About {flips.Value:0.0} flips, two cards each, until all pairs are found{(flips.Simulated ? $" (± {flips.Error:0.0}, played)" : ", counted exactly")}.") : null;
+        ? ("From memory", $"Two cards are turned {Words.About(flips.Value, "time")} until all pairs are found.") : null;
 
     /// <summary>Where a pair goes on, every turn but the last ends with a flip that found nothing, and every pair is one flip.</summary>
     protected internal override double FromTurns(Setup setup, string fact, double turns)

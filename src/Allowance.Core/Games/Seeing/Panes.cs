@@ -25,14 +25,14 @@ public sealed class Panes : Frame
 
     public static class Knobs
     {
-        public static readonly Knob<WholeValue> Side = new("side", "Panes to a side", new WholeKind(LeastSide, MostSide), new WholeValue(3), Belongs.Length, Scope.Table, "cards", "How many panes a row has.");
-        public static readonly Knob<FlagValue> Free = new("free", "Free middle", new FlagKind(), new FlagValue(false), Belongs.Length, Scope.Table, "cards", "The middle pane is covered from the start; only where there is a middle.");
-        public static readonly Knob<NumbersValue> Values = new("values", "Numbers", Panes.Values, NumbersValue.Range(1, 12), Belongs.Range, Scope.Table, "deck", "The numbers on boards and calls.", KnobRole.Numbers);
-        public static readonly Knob<FlagValue> Distinct = new("distinct", "Each number once", new FlagKind(), new FlagValue(true), Belongs.Length, Scope.Table, "cards", "No number twice on one board; else a call covers all that match.");
-        public static readonly Knob<ChoiceValue> FormBoard = new("formBoard", "Panes show", CommonKnobs.CardForms, CommonKnobs.CardForms["numeral"], Belongs.Form, Scope.Table, "cards", "The form of the numbers on the boards.");
-        public static readonly OpenKnob<ChoiceValue> FormCall = new("formCall", "Calls are", CommonKnobs.CallForms, Belongs.Form, Scope.Table, "deck", "The form of the numbers that are called.");
-        public static readonly Knob<RelationValue> Relation = new("relation", "What is covered", new RelationKind(), new RelationValue(Setups.Relation.Same), Belongs.RuleLevel, Scope.Table, "centre", "The same number, so many more or fewer, the partner of a target, or the double.");
-        public static readonly Knob<WholeValue> Shuffle = new("shuffle", "Boards", new WholeKind(1, 999), new WholeValue(1), Belongs.Fairness, Scope.Table, "cards", "Another number makes other boards.");
+        public static readonly Knob<WholeValue> Side = new("side", "Panes to a side", new WholeKind(LeastSide, MostSide), new WholeValue(3), Belongs.Length, Scope.Table, Sits.Cards, "How many panes a row has.");
+        public static readonly Knob<FlagValue> Free = new("free", "Free middle", new FlagKind(), new FlagValue(false), Belongs.Length, Scope.Table, Sits.Cards, "The middle pane is covered from the start; only where there is a middle.");
+        public static readonly Knob<NumbersValue> Values = new("values", "Numbers", Panes.Values, NumbersValue.Range(1, 12), Belongs.Range, Scope.Table, Sits.Deck, "The numbers on boards and calls.", KnobRole.Numbers);
+        public static readonly Knob<FlagValue> Distinct = new("distinct", "Each number once", new FlagKind(), new FlagValue(true), Belongs.Length, Scope.Table, Sits.Cards, "No number twice on one board; else a call covers all that match.");
+        public static readonly Knob<ChoiceValue> FormBoard = new("formBoard", "Panes show", CommonKnobs.CardForms, CommonKnobs.CardForms["numeral"], Belongs.Form, Scope.Table, Sits.Cards, "The form of the numbers on the boards.");
+        public static readonly OpenKnob<ChoiceValue> FormCall = new("formCall", "Calls are", CommonKnobs.CallForms, Belongs.Form, Scope.Table, Sits.Deck, "The form of the numbers that are called.");
+        public static readonly Knob<RelationValue> Relation = new("relation", "What is covered", new RelationKind(), new RelationValue(Setups.Relation.Same), Belongs.RuleLevel, Scope.Table, Sits.Game, "The same number, so many more or fewer, the partner of a target, or the double.");
+        public static readonly Knob<WholeValue> Shuffle = new("shuffle", "Boards", new WholeKind(1, 999), new WholeValue(1), Belongs.Fairness, Scope.Table, Sits.Cards, "Another number makes other boards.");
         public static readonly Knob<ChoiceValue> Winning = CommonKnobs.Winning("the first line", "all together get a line");
         public static readonly OpenKnob<RangeValue> Range = CommonKnobs.Range(MostNumber);
     }
@@ -104,7 +104,7 @@ public sealed class Panes : Frame
         [
             $"A board for everyone, {table.Side} × {table.Side} panes with {table.FormBoard.Facts().Label}.",
             .. Enumerable.Range(0, setup.Seats.Length).Select(s => $"{(setup.Seats.Length == 1 ? "The board" : $"Board {s + 1}")}: {string.Join(" | ", table.Boards[s].Chunk(table.Side).Select(row => string.Join(' ', row.Select(n => n < 0 ? "free" : n.ToString()))))}."),
-            $"{Words.Count(table.Calls.Length, "card")} to call from, {(table.FormCall == Form.Spoken ? "for you to read" : "as " + table.FormCall.Facts().Label)}: {Words.List(table.Calls.Select(n => n.ToString()))}. Shuffle them, face down.",
+            $"{Words.Count(table.Calls.Length, "card")} to call from, {(table.FormCall == Form.Spoken ? "for you to read" : "as " + table.FormCall.Facts().Label)}: {Words.Numbers(table.Calls.Order())}. Shuffle them, face down.",
         ];
     }
 
@@ -130,8 +130,8 @@ public sealed class Panes : Frame
     protected internal override IReadOnlyList<string> SimulatedFacts(Setup setup) => [];
 
     protected internal override (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn, Spending spending) => facts.Find("callsMean") is NumberFact calls && facts.Find("tie") is NumberFact tie
-        ? ("Until the first line", $"About {calls.Value:0.0} calls when everyone finds hers{(calls.Simulated ? $" (± {calls.Error:0.00}, played)" : ", counted exactly")}."
-            + (setup.Seats.Length > 1 ? $" Several have a line on the same call in {100 * tie.Value:0.0} of 100 games." : "")) : null;
+        ? ("Until the first line", $"{Words.Capital(Words.About(calls.Value, "call"))} when everyone finds hers."
+            + (setup.Seats.Length > 1 ? $" In {100 * tie.Value:0} of 100 games several have a line on the same call." : "")) : null;
 
     public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat) => Steps(setup, seat, Knobs.Values);
 

@@ -20,7 +20,8 @@ public sealed record CountsValue : KnobValue
 
     public override JsonNode ToJson() => new JsonObject(Counts.Select(c => KeyValuePair.Create(c.Key.ToString(), (JsonNode?)c.Value)));
 
-    public override string Says() => string.Join(", ", Counts.Select(c => $"{c.Key}×{c.Value}"));
+    public override string Says() => Counts.Count > 1 && Counts.Values.Distinct().Count() == 1
+        ? $"{Counts.Values.First()} each of {Words.Numbers(Counts.Keys)}" : string.Join(", ", Counts.Select(c => $"{c.Key}×{c.Value}"));
 
     public bool Equals(CountsValue? other) => other is not null && ToLink() == other.ToLink();
 

@@ -21,7 +21,7 @@ public sealed record NumbersValue : KnobValue
 
     public override JsonNode ToJson() => new JsonArray([.. (IsRange && Numbers.Count > 1 ? [Numbers[0], Numbers[^1]] : Numbers).Select(n => (JsonNode)n)]);
 
-    public override string Says() => Numbers.Count == 1 ? Numbers[0].ToString() : IsRange ? $"{Numbers[0]} to {Numbers[^1]}" : Words.List(Numbers.Select(n => n.ToString()));
+    public override string Says() => Words.Numbers(Numbers);
 
     public bool Equals(NumbersValue? other) => other is not null && Numbers.SequenceEqual(other.Numbers);
 

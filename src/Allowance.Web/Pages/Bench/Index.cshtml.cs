@@ -26,6 +26,9 @@ public sealed partial class IndexModel(Household household, Tables tables, Saved
 {
     private const int Samples = 2_000, SamplesForChanges = 300, ChangesShown = 4;
 
+    /// <summary>A change in the chance of being right that is smaller is not told as one.</summary>
+    private const double Noticed = .01;
+
     /// <summary>Fields of the bench itself, which stand beside the setup's in a link or form: no knob begins so.</summary>
     public const string OpenField = "bench.open", WasField = "bench.was", GroupField = "bench.group";
 
@@ -38,8 +41,13 @@ public sealed partial class IndexModel(Household household, Tables tables, Saved
 
     public Forecast? Forecast { get; private set; }
 
-    /// <summary>Which thing on the table has its knobs open: centre, deck, cards, or a place as s1 … s8.</summary>
-    public string Open { get; private set; } = "centre";
+    /// <summary>What has its knobs open: a thing on the table by its word, a place as s1 … s8, the files; or nothing.</summary>
+    public string Open { get; private set; } = "";
+
+    public const string Files = "files";
+
+    /// <summary>The place whose knobs are open.</summary>
+    public int? OpenSeat => PlaceKey().IsMatch(Open) && int.TryParse(Open[1..], out int place) && place <= Setup.Seats.Length ? place - 1 : null;
 
     /// <summary>The facts in words, how far each roll gets, and where the first choice leads; none where that would take too long.</summary>
     public (string Heading, string Says)? Told { get; private set; }
@@ -61,47 +69,57 @@ public sealed partial class IndexModel(Household household, Tables tables, Saved
 
     public string Was { get; private set; } = "";
 
+    /// <summary>The same as values that every request from the bench takes along.</summary>
+    public string Values => JsonSerializer.Serialize(new Dictionary<string, string> { [WasField] = Was });
+
     /// <summary>A knob was turned since the figures in <see cref="Was"/> were shown.</summary>
     public bool HasMoved { get; private set; }
 
     public string? Remark { get; private set; }
 
-    /// <summary>What could lie on the table at the beginning; nothing where nothing goes yet.</summary>
     /// <summary>The table as it will be; null where the setup does not go.</summary>
     public Drawing? Drawing { get; private set; }
 
-    /// <summary>Something is drawn from: a pack, or cards made for it.</summary>
-    public bool HasPack => Setup.Frame.Knobs.Any(k => k.Sits == "deck");
+    /// <summary>The things on the table that have knobs, each with what it is set to, in words; the game itself first.</summary>
+    public IReadOnlyList<(Sits Sits, string Says)> Things { get; private set; } = [];
 
-    /// <summary>The numbers on the cards.</summary>
-    private IReadOnlyList<int> Numbers =>
-        Setup.Get<DeckValue>(KnobRole.Deck) is { Deck: var deck } ? [.. deck.Counts.Keys] : Setup.Get<NumbersValue>(KnobRole.Numbers)?.Numbers ?? [];
+    /// <summary>The knobs of a thing that change anything in this setup.</summary>
+    public IReadOnlyList<Knob> KnobsOf(Sits sits) => [.. Setup.Frame.Knobs.Where(k => k.Scope.HasFlag(Scope.Table) && k.Sits == sits && Catalogue.Of(Setup).Matters(Setup, k))];
 
-    public string NumbersInPlay => Numbers.Count == 0 ? "" : Numbers.Count == 1 ? $"all {Numbers[0]}" : $"{Numbers[0]} to {Numbers[^1]}";
+    public static string Word(Sits sits) => sits.ToString().ToLowerInvariant();
 
-    /// <summary>A card of the pack.</summary>
-    public (Form Form, int Number) Sample
+    /// <summary>What a thing is called above its knobs.</summary>
+    public string Heading(Sits sits) => sits switch
     {
-        get
-        {
-            var form = Setup.Frame.Knobs.Where(k => k is { Belongs: Belongs.Form, Kind: ChoiceKind }).Select(k => Setup.Get(k)).OfType<ChoiceValue>().Select(v => FormTable.Find(v.Id)).FirstOrDefault(f => f is not null);
-            return (form ?? Core.Forms.Form.Numeral, Numbers.ElementAtOrDefault(Numbers.Count / 2));
-        }
+        Sits.Game => "The game",
+        Sits.Deck => Setup.Frame.Knob(KnobRole.Deck) is null ? "What is on the cards" : "The pack",
+        Sits.Cards => "What lies there",
+        _ => $"The {Word(sits)}",
+    };
+
+    private string Says(Sits sits)
+    {
+        var frame = Catalogue.Of(Setup);
+        if (sits == Sits.Game) return Playable is null ? Setup.Level.Label.ToLowerInvariant() : frame.Summary(Setup);
+        var set = KnobsOf(sits).Select(k => (Knob: k, Value: Setup.Get(k) ?? (Playable is null ? null : frame.LeftOpen(Setup, k)))).Where(k => k.Value is not null).ToList();
+        var shown = set.Where(k => k.Value is FormsValue || k.Value is ChoiceValue choice && FormTable.Find(choice.Id) is not null).Select(k => k.Value!.Says()).Distinct().ToList();
+        var others = set.Where(k => k.Knob.Kind is SizeKind or DeckKind or NumbersKind or DiceKind or RangeKind or WholeKind && k.Knob.Belongs != Belongs.Fairness)
+            .Select(k => k.Value is WholeValue n ? $"{k.Knob.Label.ToLowerInvariant()} {n}" : k.Value!.Says()).Take(MostSaid);
+        return string.Join(", ", [.. others, .. shown.Count == 0 ? Array.Empty<string>() : ["as " + Words.List(shown)]]);
     }
 
-    /// <summary>How the cards lie and what they show.</summary>
-    public string CardsSay
-    {
-        get
-        {
-            var set = Setup.Frame.Knobs.Where(k => k.Sits == "cards").Select(k => (k.Kind, Value: Setup.Get(k) ?? Catalogue.Of(Setup).LeftOpen(Setup, k))).Where(k => k.Value is not null).ToList();
-            var forms = set.Where(k => k.Value is FormsValue || k.Value is ChoiceValue choice && FormTable.Find(choice.Id) is not null).Select(k => k.Value!.Says()).ToList();
-            return string.Join(", ", [.. set.Where(k => k.Kind is SizeKind).Select(k => k.Value!.Says()), .. forms.Count == 0 ? Array.Empty<string>() : ["as " + Words.List(forms)]]);
-        }
-    }
+    private const int MostSaid = 3;
 
-    /// <summary>Another game with the same people.</summary>
-    public string OtherGame(FrameData game) => Link((game == Setup.Frame ? Setup : Setup.Default(game, [.. Setup.Seats.Select(s => s with { Level = null, Allowance = s.Allowance.Clear() })])), "centre");
+    /// <summary>A room for the drawing that leaves the places around it theirs.</summary>
+    private Room Room => ScreenRoom.Of(Request).Width < NarrowScreen ? new(370, 300) : Setup.Seats.Length switch { 1 => new(800, 430), 2 => new(620, 430), 3 => new(620, 340), _ => new(450, 340) };
+
+    private const int NarrowScreen = 600;
+
+    /// <summary>The same with another rule level.</summary>
+    public string AtLevel(Level level) => "/bench?" + string.Join('&', Setup.LinkParts().Select(p => $"{p.Key}={Uri.EscapeDataString(p.Key == "level" ? level.Id : p.Value)}")) + $"&{OpenField}={Uri.EscapeDataString(Open)}";
+
+    /// <summary>The shelf, for the people who sit here.</summary>
+    public string Shelf => "/shelf?" + string.Join('&', Setup.LinkParts().Where(p => p.Key[0] == 's' && !p.Key.Contains('.') && Setup.Frame.Knob(p.Key) is null).Select(p => $"{p.Key}={Uri.EscapeDataString(p.Value)}"));
 
     public IReadOnlyList<Player> NotSeated => [.. household.People.Where(p => p.Plays && Setup.Seats.All(s => s.Key != p.Id.ToString()))];
 
@@ -125,14 +143,16 @@ public sealed partial class IndexModel(Household household, Tables tables, Saved
         var values = pairs.GroupBy(p => p.Key).ToDictionary(g => g.Key, g => g.Last().Value);
         ComposeKnobs(values);
         ComposeGroup(values);
-        Open = values.GetValueOrDefault(OpenField, "centre");
+        Open = values.GetValueOrDefault(OpenField, "");
         Was = values.GetValueOrDefault(WasField, "");
         var reading = Catalogue.ReadLink(values, household.SeatOf);
         (Playable, Problems) = (reading.Playable, reading.Problems);
         Setup = reading.Setup ?? Setup.Default(Catalogue.Data[0], Seat.Child(""));
         Saved = saved.All();
+        // What a setup that does not go comes to, a frame may not be able to say.
+        Things = [.. new[] { Sits.Game }.Concat(Setup.Frame.Knobs.Select(k => k.Sits)).Distinct().Where(s => s != Sits.Place && KnobsOf(s).Count > 0).Order().Select(s => (s, Says(s)))];
         if (Playable is null) return;
-        Drawing = Core.Tables.Drawing.Of(Playable.Pictured(), Room.Bench, new DrawnBy(household.PictureStyle, SeatName, (_, _) => 0));
+        Drawing = Core.Tables.Drawing.Of(Playable.Pictured(), Room, new DrawnBy(household.PictureStyle, SeatName, (_, _) => 0));
         Forecast = household.Forecast(Playable, Samples, Budget);
         Picture(Playable, Forecast);
         HasMoved = Was.Length > 0;
@@ -210,6 +230,45 @@ public sealed partial class IndexModel(Household household, Tables tables, Saved
 
     public string SeatName(int seat) => Setup.Seats[seat].Name is { Length: > 0 } name ? name : Setup.Seats[seat].GrownUp ? "a grown-up" : Setup.Seats[seat].Age is { } age ? $"a child of {age:0.#}" : "a child";
 
+    /// <summary>What comes of it for the table as a whole, in a sentence or two.</summary>
+    public string WinningSays
+    {
+        get
+        {
+            var f = Forecast!;
+            if (f.Wins.Length == 0) return "Nobody wins.";
+            if (Catalogue.Of(Setup).IsCalled) return "Everyone gets to the end together.";
+            if (f.Wins.Length == 1) return $"What you play for is reached {Pictures.Curves.InOfTen(f.Wins[0], "game")}.";
+            string tie = f.Tie > 0 ? $"Two or more come out equal {Pictures.Curves.InOfTen(f.Tie, "game")}. " : "";
+            return tie + GoingFirst(f);
+        }
+    }
+
+    private const double NoMatter = .02;
+
+    /// <summary>What the first turn is worth, against the mean of the others.</summary>
+    private string GoingFirst(Forecast f)
+    {
+        if (Setup.Frame.Knob(KnobRole.WhoBegins) is null || Setup.First is FirstSeat.Alternate or FirstSeat.Draw) return "";
+        int first = Setup.Beginners[0];
+        double edge = f.Wins[first] - f.Wins.Where((_, i) => i != first).Average();
+        return Math.Abs(edge) < NoMatter ? $"{SeatName(first)} begins; it makes no difference." : $"{SeatName(first)}, who begins, wins {(edge > 0 ? "more" : "less")} often than the others.";
+    }
+
+    /// <summary>How often nothing goes while cards are left; empty where that cannot be.</summary>
+    public string StuckSays
+    {
+        get
+        {
+            var f = Forecast!;
+            if (f.Stuck <= 0 && f.Facts.Find("pStuck") is null) return "";
+            string often = f.Stuck < .005 ? "Hardly any game comes to a point where nothing goes." : $"In {Pictures.Curves.Percent(f.Stuck)} of games there comes a point where nothing goes{(f.Facts.Find("leftMean") is NumberFact { Value: >= .05 } left ? $"; about {Words.Count((int)Math.Max(1, Math.Round(left.Value)), "card")} are left then" : "")}.";
+            string fresh = f.Facts.Find("pMove") is NumberFact { Value: < .995 } move ? $" When the cards are first laid out, something can be taken {Pictures.Curves.InOfTen(move.Value, "game")}." : "";
+            string run = f.Facts.Find("pRun") is NumberFact made ? $" The first turn makes the number {Pictures.Curves.InOfTen(made.Value, "game")}." : "";
+            return often + fresh + run;
+        }
+    }
+
     private string? HouseRule()
     {
         if (!household.OneChangeAtATime) return null;
@@ -223,7 +282,7 @@ public sealed partial class IndexModel(Household household, Tables tables, Saved
         return null;
     }
 
-    public string Link(Setup setup, string open) => $"/bench?{setup.ToLink()}&{OpenField}={Uri.EscapeDataString(open)}";
+    public string Link(Setup setup, string open) => $"/bench?{setup.ToLink()}" + (open.Length > 0 ? $"&{OpenField}={Uri.EscapeDataString(open)}" : "");
 
     /// <summary>The link that puts the nearest working value in the place of a refused one; null where there is none.</summary>
     public string? Nearest(Problem problem)
@@ -271,11 +330,13 @@ public sealed partial class IndexModel(Household household, Tables tables, Saved
     }
 
     /// <summary>Easier and harder: single changes, each with what it does, worked out after the bench itself has been shown.</summary>
-    public IActionResult OnGetChanges(int seat)
+    /// <param name="best">Only the smallest step each way.</param>
+    public IActionResult OnGetChanges(int seat, bool best)
     {
-        Read(Request.Query.Where(q => q.Key != "seat").Select(q => KeyValuePair.Create(q.Key, q.Value.ToString())));
+        Read(Request.Query.Where(q => q.Key is not ("seat" or "best")).Select(q => KeyValuePair.Create(q.Key, q.Value.ToString())));
         if (Forecast is null || seat < 0 || seat >= Setup.Seats.Length) return Content("");
-        return Partial("_Changes", Around(household, Setup, Forecast, seat, SamplesForChanges, ChangesShown, Budget) with { Link = s => Link(s, Open) });
+        var changes = Around(household, Setup, Forecast, seat, SamplesForChanges, best ? 1 : ChangesShown, Budget) with { Link = s => Link(s, Open) };
+        return best ? Partial("_Best", changes) : Partial("_Changes", changes);
     }
 
     /// <summary>Even it out: the smallest change of allowances that makes the game fair, worked out when it is asked for.</summary>
@@ -294,9 +355,9 @@ public sealed partial class IndexModel(Household household, Tables tables, Saved
         var changes = Steps.Around(setup, seat).TakeWhile(_ => !budget.Whole.IsSpent).Select(c => (Change: c, Forecast: household.Glance(c.Playable, samples, budget)))
             .Select(c => new ChangeEffect(c.Change, c.Forecast.Players[seat].Success ?? 1, c.Forecast.Minutes.P50)).ToList();
         return new(seat, success, now.Minutes.P50,
-            Varied(changes.Where(c => c.Success > success + .004), success, shown),
-            Varied(changes.Where(c => c.Success < success - .004), success, shown),
-            [.. changes.Where(c => Math.Abs(c.Success - success) <= .004 && c.Change.Belongs == Belongs.Length).Take(shown)], _ => "");
+            Varied(changes.Where(c => c.Success > success + Noticed), success, shown),
+            Varied(changes.Where(c => c.Success < success - Noticed), success, shown),
+            [.. changes.Where(c => Math.Abs(c.Success - success) <= Noticed && c.Change.Belongs == Belongs.Length).Take(shown)], _ => "");
     }
 
     /// <summary>The smallest steps, of different kinds before more of one kind.</summary>
@@ -323,7 +384,7 @@ public sealed partial class IndexModel(Household household, Tables tables, Saved
             return Page();
         }
         saved.Save(words, Setup.ToJson().ToJsonString(), household.Now);
-        return Redirect(Link(Setup, "files"));
+        return Redirect(Link(Setup, Files));
     }
 
     /// <param name="back">The setup that lies on the bench, as a link.</param>
@@ -354,7 +415,7 @@ public sealed partial class IndexModel(Household household, Tables tables, Saved
     private IActionResult OpenJson(string json)
     {
         var reading = Catalogue.Read(json);
-        return reading.Playable is { Setup: var setup } ? Redirect(Link(Recognised(setup), "centre")) : Refuse(reading.Problems);
+        return reading.Playable is { Setup: var setup } ? Redirect(Link(Recognised(setup), "")) : Refuse(reading.Problems);
     }
 
     /// <summary>Seats whose names are those of people here become theirs; others stay children of their age.</summary>
@@ -369,7 +430,7 @@ public sealed partial class IndexModel(Household household, Tables tables, Saved
     {
         Read(household.Children.FirstOrDefault() is { } child ? ProposedFor(child).LinkParts().Select(p => KeyValuePair.Create(p.Key, p.Value)) : []);
         Problems = problems;
-        Open = "files";
+        Open = Files;
         return Page();
     }
 
@@ -389,3 +450,7 @@ public sealed record Evening(Evened Evened, Func<int, string> Name, string Link)
 /// <param name="Otherwise">The value where it is left open; null for none.</param>
 /// <param name="OfSeat">It is a seat's own, not the table's.</param>
 public sealed record KnobField(Knob Knob, string Name, string Id, KnobValue? Given, KnobValue? Otherwise, bool OfSeat = false);
+
+/// <summary>The knobs of what is open.</summary>
+/// <param name="Side">Where they open, beside their thing.</param>
+public sealed record KnobsBeside(IndexModel Bench, string Side);

@@ -70,7 +70,7 @@ public sealed class IndexModel(Household household, Tables tables) : PageModel
         Wall = [.. WallForms.SelectMany(form => Enumerable.Range(0, Most + 1).Where(n => n >= form.Facts().Low && n <= form.Facts().High).Select(n => Stone(form, n)))];
         Cells = [.. from whole in Enumerable.Range(2, Most - 1) from small in Enumerable.Range(0, whole / 2 + 1) select CellOf(whole, small)];
         Seen = log.CountUpTo(Day);
-        Methods = MethodWeek.Path(log.WatchedByDay(Day.AddDays(-7 * Weeks - 6), Day).Select(w => (w.Day, w.Count.Ask, w.Count.Seen.Outcome!.Value, w.Count.Times)), Day, Weeks);
+        Methods = MethodWeek.Path(log.WatchedByDay(Day.AddDays(-7 * Weeks - 6), Day).Select(w => (w.Day, w.Count.Ask, w.Count.Seen.Outcome!.Value, w.Count.Times)), Day, Weeks, household.Calendar.FirstDay);
         Glimpses = GlimpseThreshold.Of(log.Glimpses(Day));
         Advice = [.. Proposals.All(household.SeatOf(Child!), household.Model(Child!), log.Latest(Proposals.Remembered), tables.LastPlayed(Child!.Id, Proposals.Frame.Id), household.Approach, household.Today)
             .Select(p => p with { Setup = Drawer.Fit(p.Setup, household.Cupboard) })];
@@ -133,7 +133,7 @@ public sealed class IndexModel(Household household, Tables tables) : PageModel
         Child = household.Children.FirstOrDefault(c => c.Id == id);
         if (Child is null) return false;
         Most = most == 20 ? 20 : 10;
-        Day = DateOnly.TryParseExact(day, "yyyy-MM-dd", out var chosen) ? Nearest(chosen) : household.Today;
+        Day = household.Calendar.Read(day) is { } chosen ? Nearest(chosen) : household.Today;
         log = household.Log(Child);
         model = household.ModelOn(Child, Day);
         return true;

@@ -1,4 +1,3 @@
-using System.Text.RegularExpressions;
 using Allowance.Core.Asks;
 using Allowance.Store;
 using Allowance.Web.Files;
@@ -8,7 +7,7 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 namespace Allowance.Web.Pages.House;
 
 /// <summary>The house: who lives here, how grown-ups go about it, and where the data is.</summary>
-public sealed partial class IndexModel(Household household, Players players, Imports imports, Database database) : PageModel
+public sealed class IndexModel(Household household, Players players, Imports imports, Database database) : PageModel
 {
     public IReadOnlyList<Player> People { get; private set; } = [];
 
@@ -40,8 +39,8 @@ public sealed partial class IndexModel(Household household, Players players, Imp
     private IActionResult Store(long? id, string? name, string? born, string? kind, bool mouths = false)
     {
         string called = Clean(name);
-        string? month = string.IsNullOrWhiteSpace(born) ? null : born.Trim();
-        Problem = PersonProblem(called, month, household.Today) ?? (KindOf(kind) is null ? "Choose a child, a grown-up or somebody else in the home; nothing was changed." : "");
+        string? month = Month(born);
+        Problem = PersonProblem(called, month, household.Today, household.Calendar) ?? (KindOf(kind) is null ? "Choose a child, a grown-up or somebody else in the home; nothing was changed." : "");
         if (Problem.Length > 0 || KindOf(kind) is not { } as_)
         {
             People = household.People;
@@ -58,15 +57,21 @@ public sealed partial class IndexModel(Household household, Players players, Imp
     internal static string Clean(string? name) => (name ?? "").Trim();
 
     /// <summary>What is wrong with a name or birth month, or null.</summary>
-    internal static string? PersonProblem(string name, string? month, DateOnly today) =>
+    internal static string? PersonProblem(string name, string? month, DateOnly today, Calendar calendar) =>
         name.Length == 0 ? "A name or nickname is needed; nothing was changed."
         : name.Length > Player.LongestName ? $"A name has at most {Player.LongestName} letters; nothing was changed."
         : month is null ? null
-        : !Month().IsMatch(month) || !DateOnly.TryParseExact(month + "-01", "yyyy-MM-dd", out var first) ? "A birth month is written year-month, for example 2021-05; nothing was changed."
-        : first > today ? $"The birth month lies ahead; the latest is {today:yyyy-MM}." : first.Year < 1900 ? "The birth month lies before 1900; nothing was changed." : null;
+        : !DateOnly.TryParseExact(month + "-01", "yyyy-MM-dd", out var first) ? $"A birth month is written with its year, for example {calendar.MonthExample}; nothing was changed."
+        : first > today ? $"The birth month lies ahead; the latest is {calendar.WrittenMonth($"{today:yyyy-MM}")}." : first.Year < 1900 ? "The birth month lies before 1900; nothing was changed." : null;
 
-    [GeneratedRegex(@"^\d{4}-\d{2}$")]
-    private static partial Regex Month();
+    /// <summary>A birth month as it is kept; as it was written where it cannot be read, null for none.</summary>
+    internal static string? Month(string? born) => string.IsNullOrWhiteSpace(born) ? null : Calendar.ReadMonth(born) ?? born.Trim();
+
+    public IActionResult OnPostCalendar(DateOrder order, DayOfWeek firstDay, Paper paper)
+    {
+        if (ModelState.IsValid && Enum.IsDefined(order) && Enum.IsDefined(firstDay) && Enum.IsDefined(paper)) household.Calendar = new(order, firstDay, paper);
+        return Redirect("/house");
+    }
 
     public IActionResult OnPostRemove(long id)
     {

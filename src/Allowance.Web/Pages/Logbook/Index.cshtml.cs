@@ -125,7 +125,7 @@ public sealed class IndexModel(Store.Logbook logbook, Entries entries, Observati
         return false;
     }
 
-    private static DateOnly? Day(string? text) => DateOnly.TryParseExact(text, "yyyy-MM-dd", out var day) ? day : null;
+    private DateOnly? Day(string? text) => household.Calendar.Read(text);
 
     private static string? NullIfBlank(string? text) => string.IsNullOrWhiteSpace(text) ? null : text.Trim();
 }

@@ -80,7 +80,7 @@ public sealed class TypeModel(Household household, Entries entries) : PageModel
         minutes = null;
         at = household.Now;
         if (Children.All(c => c.Id != Player)) return No("Choose a child.");
-        if (!DateOnly.TryParseExact(Day, "yyyy-MM-dd", out var day) || day > household.Today || day.Year < 1990) return No("Choose the day it was played, today or before.");
+        if (household.Calendar.Read(Day) is not { Year: >= 1990 } day || day > household.Today) return No($"Write the day it was played, today or before, like {household.Calendar.Written(household.Today)}.");
         if ((Game ?? "").Trim().Length is 0 or > 60) return No("Say in up to 60 characters which game it was.");
         if ((Remark ?? "").Length > IndexModel.LongestWords) return No($"The remark has at most {IndexModel.LongestWords} characters.");
         if (!string.IsNullOrWhiteSpace(Minutes))
