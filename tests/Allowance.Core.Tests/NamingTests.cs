@@ -1,5 +1,6 @@
 using Allowance.Core.Asks;
 using Allowance.Core.Forms;
+using Allowance.Core.Learner;
 
 namespace Allowance.Core.Tests;
 
@@ -45,8 +46,72 @@ public class NamingTests
     public void Other_kinds_that_can_be_asked_are_offered_once_each()
     {
         List<Ask> all = [.. Sums(3), new(AskKind.Say, 3, Form.Dice), new(AskKind.Say, 4, Form.Dice), new(AskKind.Say, 4, Form.Numeral)];
-        Assert.Equal([new(AskKind.Say, 3, Form.Dice), new(AskKind.Say, 4, Form.Numeral), all[2]], Naming.Of(all, all[2]).Kinds);
+        Assert.Equal([new Ask(AskKind.Say, 3, Form.Dice).WithoutNumbers(4), new(AskKind.Say, 4, Form.Numeral), all[2]], Naming.Of(all, all[2]).Kinds);
         // What was tapped of another kind is no number here.
         Assert.Null(Naming.Of(all, new Ask(AskKind.Say, 3, Form.Dice), 90).Tapped);
+    }
+
+    [Theory]
+    [InlineData("join * numeral to 20"), InlineData("join * numeral"), InlineData("match * dice numeral to 6"), InlineData("part * numeral to 10 +line"), InlineData("words * to 30"), InlineData("say * dice to 6")]
+    public void An_ask_without_its_numbers_is_read_and_written(string text)
+    {
+        var ask = Ask.Parse(text, out string problem);
+        Assert.Equal("", problem);
+        Assert.Equal(text, ask.ToString());
+        Assert.True(ask!.Value.IsWithoutNumbers);
+        Assert.Equal((0, -1, ""), (ask.Value.Count, ask.Value.Answer, ask.Value.AnswerWords()));
+        Assert.DoesNotContain('0', ask.Value.Question());
+        Assert.Equal(0, ChildModel.FactKey(ask.Value));
+    }
+
+    [Theory]
+    [InlineData("join * 3 numeral"), InlineData("join * to 20"), InlineData("join * numeral to"), InlineData("join * numeral to 0"), InlineData("join 5 3 numeral to 20"), InlineData("join * numeral to 5 to 6"), InlineData("*")]
+    public void What_only_looks_like_it_is_refused(string text)
+    {
+        Assert.Null(Ask.Parse(text, out string problem));
+        Assert.NotEqual("", problem);
+    }
+
+    [Fact]
+    public void Every_kind_can_be_noted_without_its_numbers()
+    {
+        Span<int> bands = stackalloc int[4];
+        foreach (var facts in AskKinds.All)
+            foreach (int to in new[] { 0, 4, 10, 20, 100 })
+            {
+                var ask = Ask.Parse(facts.Example, out _)!.Value.WithoutNumbers(to);
+                Assert.Equal(1, Feeding.Of(ask, bands));
+                Assert.True(double.IsFinite(Difficulty.Of(ask)));
+                Assert.False(string.IsNullOrEmpty(ask.Question()));
+                Assert.Equal(ask, Ask.Parse(ask.ToString(), out _));
+            }
+    }
+
+    [Fact]
+    public void A_note_without_numbers_speaks_of_the_skill_in_its_range_and_of_no_fact()
+    {
+        var at = new DateTimeOffset(2026, 3, 2, 9, 0, 0, TimeSpan.Zero);
+        var day = new DateOnly(2026, 3, 2);
+        Ask unnamed = Ask.Parse("part * numeral to 10", out _)!.Value, fact = new(AskKind.Part, 10, 3, Form.Numeral), other = new(AskKind.Part, 10, 4, Form.Numeral);
+        var before = new ChildModel(5.5);
+        var without = ChildModel.Of(5.5, Enumerable.Repeat(new Observation(at, unnamed, Seen.How(Outcome.SawIt)), 5));
+        var with = ChildModel.Of(5.5, Enumerable.Repeat(new Observation(at, fact, Seen.How(Outcome.SawIt)), 5));
+        Assert.True(without.Right(fact, day) > before.Right(fact, day) + .1);
+        // Both facts have risen by as much: of neither anything was said.
+        Assert.Equal(without.Ability(fact, day).Mean - before.Ability(fact, day).Mean, without.Ability(other, day).Mean - before.Ability(other, day).Mean, 9);
+        Assert.True(with.Ability(fact, day).Mean - with.Ability(other, day).Mean > before.Ability(fact, day).Mean - before.Ability(other, day).Mean + .05);
+        int band = Feeding.BandIndex("partners", 10);
+        Assert.Equal((5, 5), (without.Standing(band, day).Seen, without.Standing(band, day).RightSeen));
+    }
+
+    [Fact]
+    public void What_can_only_be_one_thing_is_that()
+    {
+        Ask[] all = [new(AskKind.Say, 3, Form.Dice), new(AskKind.Say, 5, Form.Dice), new(AskKind.Take, 5, Form.Objects)];
+        Assert.Equal("say * dice to 5", Naming.Unnamed(all, all[0]).ToString());
+        Assert.Equal(all[2], Naming.Unnamed(all, all[2]));
+        var naming = Naming.Of(all, Naming.Unnamed(all, all[0]));
+        Assert.Equal(["say * dice to 5", "take 5 objects"], naming.Kinds.Select(k => k.ToString()).Order());
+        Assert.Equal(["say 3 dice", "say 5 dice"], naming.Keys.Select(k => k.Ask.ToString()));
     }
 }

@@ -100,6 +100,22 @@ public sealed class TableTests : IAsyncLifetime
         Assert.Contains("How many are 9 and 7 together?", page, StringComparison.Ordinal);
     }
 
+    [Fact]
+    public async Task With_real_cards_an_ask_nobody_named_is_noted_for_the_skill_alone()
+    {
+        var (_, page, at) = await house.Post("/bench?handler=Play", ("game", "topper"), ("level", "sum"), ("s1", "2"), ("s2", "3"), ("bench.way", "notes"));
+        string chosen = await house.Client.GetStringAsync($"{at.AbsolutePath}?asked=join * numeral to 20");
+        Assert.Contains("Otis: How many together?", chosen, StringComparison.Ordinal);
+        Assert.DoesNotContain("How many are", page, StringComparison.Ordinal);
+        await house.Post($"{at.AbsolutePath}?handler=Note", ("post", "n"), ("seat", "0"), ("ask", "join * numeral to 20"), ("turn", "0"), ("outcome", "5"));
+        var note = house.Get<Observations>().OfSitting(long.Parse(at.AbsolutePath[7..])).Single();
+        Assert.Equal("join * numeral to 20", note.Observation.Ask.ToString());
+        Assert.Contains("How many together?", await house.Page(at.AbsolutePath.Replace("/table/", "/logbook/", StringComparison.Ordinal)), StringComparison.Ordinal);
+        // What cannot come up here is not noted.
+        await house.Post($"{at.AbsolutePath}?handler=Note", ("post", "m"), ("seat", "1"), ("ask", "share * objects to 20"), ("turn", "1"), ("outcome", "5"));
+        Assert.Single(house.Get<Observations>().OfSitting(long.Parse(at.AbsolutePath[7..])));
+    }
+
     [Theory]
     [InlineData("969x737", "0 0 ", true)]
     [InlineData("rubbish", "0 0 ", false)]
@@ -276,8 +292,11 @@ public sealed class TableTests : IAsyncLifetime
                 var asked = System.Text.RegularExpressions.Regex.Match(body, "name=\"ask\" value=\"([^\"]+)\"");
                 var number = System.Text.RegularExpressions.Regex.Match(body, "name=\"turn\" value=\"([^\"]+)\"");
                 Assert.True(asked.Success, body);
-                var outcome = mind.Answer(Ask.Parse(asked.Groups[1].Value, out _)!.Value, household.Today);
-                (_, body, _) = await home.Post($"{at.AbsolutePath}?handler=Note", ("post", Guid.NewGuid().ToString("N")), ("seat", "0"), ("ask", asked.Groups[1].Value), ("turn", number.Groups[1].Value), ("outcome", ((int)outcome).ToString()));
+                // Nothing is noted of a fact unless somebody names it; here it is named.
+                Assert.Equal($"part * numeral to {target}", asked.Groups[1].Value);
+                var named = new Ask(AskKind.Part, target, 1 + turn % (target - 1), Form.Numeral);
+                var outcome = mind.Answer(named, household.Today);
+                (_, body, _) = await home.Post($"{at.AbsolutePath}?handler=Note", ("post", Guid.NewGuid().ToString("N")), ("seat", "0"), ("ask", named.ToString()), ("turn", number.Groups[1].Value), ("outcome", ((int)outcome).ToString()));
             }
             await home.Post($"{at.AbsolutePath}?handler=Stop", ("post", Guid.NewGuid().ToString("N")));
         }

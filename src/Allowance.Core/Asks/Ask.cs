@@ -64,6 +64,24 @@ public readonly record struct Ask
         return new() { Code = code | Packed(numbers, count) };
     }
 
+    /// <summary>In the place of how many numbers there are: they were not noted.</summary>
+    private const int NotNoted = 7;
+
+    /// <summary>The same without its numbers, for a note with real things where nobody said which lay there: it speaks of the skill and of no fact.</summary>
+    /// <param name="to">The largest number that can come up there; 0 where that is not known.</param>
+    public Ask WithoutNumbers(int to) => new() { Code = Code & 0x3FFFF | (long)NotNoted << 18 | (long)Math.Clamp(to, 0, MostOfTwo) << HeaderBits };
+
+    private int Field => (int)(Code >> 18 & 7);
+
+    /// <summary>Its numbers were not noted.</summary>
+    public bool IsWithoutNumbers => Field == NotNoted;
+
+    /// <summary>Where its numbers were not noted: the largest that can come up, or 0 where that is not known.</summary>
+    public int To => IsWithoutNumbers ? this[0] : 0;
+
+    /// <summary>They ask the same, of whatever numbers.</summary>
+    public bool IsOfTheSortOf(Ask other) => (Code & 0x3FFFF) == (other.Code & 0x3FFFF);
+
     private static long Packed(ulong numbers, int count)
     {
         int bits = Bits(count);
@@ -82,12 +100,13 @@ public readonly record struct Ask
 
     public Support Support => (Support)(Code >> 15 & 7);
 
-    public int Count => (int)(Code >> 18 & 7);
+    /// <summary>How many numbers it has; 0 where they were not noted.</summary>
+    public int Count => Field == NotNoted ? 0 : Field;
 
     public int this[int i] => (int)(Code >> (HeaderBits + i * Bits(Count))) & ((1 << Bits(Count)) - 1);
 
     /// <summary>The number she must come to, where the ask has one; −1 otherwise.</summary>
-    public int Answer => Kind switch
+    public int Answer => IsWithoutNumbers ? -1 : Kind switch
     {
         AskKind.Say or AskKind.Take or AskKind.Match or AskKind.Guess or AskKind.Place or AskKind.Trace => this[0],
         AskKind.On or AskKind.Step => this[0] + this[1],
@@ -127,7 +146,7 @@ public readonly record struct Ask
     {
         get
         {
-            int largest = Answer;
+            int largest = Math.Max(Answer, To);
             for (int i = 0; i < Count; i++) largest = Math.Max(largest, this[i]);
             return largest;
         }
@@ -138,13 +157,15 @@ public readonly record struct Ask
 
     public Ask With(Support support) => new() { Code = Code & ~(7L << 15) | (long)support << 15 };
 
-    /// <summary>The ask as it is written in files: <c>kind numbers form +support</c>.</summary>
+    /// <summary>The ask as it is written in files: <c>kind numbers form +support</c>; with a star in the place of numbers that were not noted, and the range where it is known: <c>join * numeral to 20</c>.</summary>
     public override string ToString()
     {
         var text = new StringBuilder(Kind.Facts().Id);
+        if (IsWithoutNumbers) text.Append(" *");
         for (int i = 0; i < Count; i++) text.Append(' ').Append(this[i]);
         if (Form != Form.None) text.Append(' ').Append(Form.Id());
         if (Second != Form.None) text.Append(' ').Append(Second.Id());
+        if (To > 0) text.Append(" to ").Append(To);
         if (Support != Support.None) text.Append(" +").Append(Support.ToString().ToLowerInvariant());
         return text.ToString();
     }
@@ -164,9 +185,17 @@ public readonly record struct Ask
         var numbers = new List<int>();
         var forms = new List<Form>();
         var support = Support.None;
-        foreach (string word in words.Skip(1))
+        bool noNumbers = words.ElementAtOrDefault(1) == "*";
+        int? to = null;
+        for (int at = noNumbers ? 2 : 1; at < words.Length; at++)
         {
-            if (int.TryParse(word, System.Globalization.NumberStyles.None, null, out int n) && n <= Most(facts.Kind) && forms.Count == 0) numbers.Add(n);
+            string word = words[at];
+            if (noNumbers && to is null && word == "to" && int.TryParse(words.ElementAtOrDefault(at + 1), System.Globalization.NumberStyles.None, null, out int most) && most >= 1 && most <= Most(facts.Kind))
+            {
+                to = most;
+                at++;
+            }
+            else if (!noNumbers && int.TryParse(word, System.Globalization.NumberStyles.None, null, out int n) && n <= Most(facts.Kind) && forms.Count == 0) numbers.Add(n);
             else if (word[0] == '+' && char.IsAsciiLetter(word.ElementAtOrDefault(1)) && Enum.TryParse(word[1..], true, out support)) { }
             else if (FormTable.Find(word) is { } form and not Form.None) forms.Add(form);
             else
@@ -175,6 +204,7 @@ public readonly record struct Ask
                 return null;
             }
         }
+        if (noNumbers && forms.Count == facts.Forms) return new Ask(facts.Kind, 0, forms.ElementAtOrDefault(0), forms.ElementAtOrDefault(1), support).WithoutNumbers(to ?? 0);
         bool wide = numbers.Count <= 4 || numbers.TrueForAll(n => n < 128);
         if (numbers.Count < facts.Numbers.Least || numbers.Count > facts.Numbers.Most || forms.Count != facts.Forms || !wide || !Sensible(facts.Kind, numbers))
         {

@@ -16,13 +16,22 @@ public sealed record Naming(Ask Ask, IReadOnlyList<Ask> Kinds, int? Tapped, IRea
 {
     private const int MostKeys = 24, Tens = 10;
 
+    /// <summary>The same ask as it is noted while nobody has named its numbers: without them, unless there is only one it can be.</summary>
+    public static Ask Unnamed(IReadOnlyList<Ask> all, Ask ask)
+    {
+        var alike = all.Where(ask.IsOfTheSortOf).ToList();
+        return alike.Count == 1 ? alike[0] : ask.WithoutNumbers(alike.Max(a => a.Largest));
+    }
+
     /// <param name="all">What can be asked here.</param>
-    /// <param name="ask">One of them.</param>
+    /// <param name="ask">One of them, or one without its numbers.</param>
     public static Naming Of(IReadOnlyList<Ask> all, Ask ask, int? tapped = null)
     {
-        var kinds = all.GroupBy(Kind).Select(g => g.Key == Kind(ask) ? ask : g.First()).OrderBy(a => a.Kind).ThenBy(a => a.Form).ToList();
-        var alike = all.Where(a => Kind(a) == Kind(ask)).ToList();
-        var varying = Enumerable.Range(0, ask.Count).Where(i => alike.Exists(a => a[i] != ask[i])).ToList();
+        var kinds = all.GroupBy(a => a.WithoutNumbers(0)).Select(g => g.Key == ask.WithoutNumbers(0) ? ask : Unnamed(all, g.First())).OrderBy(a => a.Kind).ThenBy(a => a.Form).ToList();
+        var alike = all.Where(ask.IsOfTheSortOf).ToList();
+        // Asks of more numbers than others of their kind cannot be tapped with two.
+        alike = [.. alike.Where(a => a.Count == alike[0].Count)];
+        var varying = Enumerable.Range(0, alike[0].Count).Where(i => alike.Exists(a => a[i] != alike[0][i])).ToList();
         if (varying.Count is 0 or > 2) return new(ask, kinds, null, []);
         if (varying is [var one]) return InTens(ask, kinds, alike, a => a[one], tapped);
         // Of numbers whose order does not matter any can be tapped first.
@@ -34,9 +43,6 @@ public sealed record Naming(Ask Ask, IReadOnlyList<Ask> Kinds, int? Tapped, IRea
         var firsts = alike.SelectMany(a => either ? new[] { a[p], a[q] } : [a[p]]).Distinct().Order();
         return new(ask, kinds, null, [.. firsts.Select(n => new NumberKey(n.ToString(), n, null))]);
     }
-
-    /// <summary>Asks of the same kind differ in their numbers alone.</summary>
-    private static (AskKind, Forms.Form, Forms.Form, int) Kind(Ask ask) => (ask.Kind, ask.Form, ask.Second, ask.Count);
 
     private static Naming InTens(Ask ask, IReadOnlyList<Ask> kinds, List<Ask> alike, Func<Ask, int> number, int? tapped)
     {

@@ -103,6 +103,11 @@ public static class Feeding
     {
         int n = 0;
         int a = ask[0], b = ask.Count > 1 ? ask[1] : 0;
+        if (ask.IsWithoutNumbers)
+        {
+            into[n++] = Broadly(ask);
+            return n;
+        }
         switch (ask.Kind)
         {
             case AskKind.Words: into[n++] = a <= b ? BandIndex("words", b) : BandIndex("wordsback", a); break;
@@ -154,6 +159,23 @@ public static class Feeding
         }
         return n;
     }
+
+    /// <summary>The band that an ask speaks of whose numbers were not noted: that of its range, or the first where that is not known.</summary>
+    private static int Broadly(Ask ask) => BandIndex(ask.Kind switch
+    {
+        AskKind.Words => "words",
+        AskKind.Say when ask.Form is Forms.Form.Numeral or Forms.Form.Word => "numeral",
+        AskKind.Say => ask.To <= 5 ? "glance" : ask.To <= 10 ? "fives" : "tens",
+        AskKind.Take => ask.Form == Forms.Form.Spoken ? "hold" : "takeout",
+        AskKind.On => "on",
+        AskKind.Part => ask.To <= 10 ? "partners" : "hidden",
+        AskKind.Split => "ways",
+        AskKind.Gone => "take",
+        AskKind.Trace => "write",
+        AskKind.Step => "steps",
+        AskKind.Times => "ops",
+        _ => ask.Kind.Facts().Id,
+    }, ask.To);
 
     private static Dictionary<string, (int, int[])> BuildIndex()
     {

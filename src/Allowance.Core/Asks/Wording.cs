@@ -6,7 +6,7 @@ namespace Allowance.Core.Asks;
 public static class Wording
 {
     /// <summary>The question, as a grown-up would say it.</summary>
-    public static string Question(this Ask ask) => ask.Kind switch
+    public static string Question(this Ask ask) => ask.IsWithoutNumbers ? OfSomeNumbers(ask) : ask.Kind switch
     {
         AskKind.Words => $"Say the numbers from {ask[0]} to {ask[1]}.",
         AskKind.Say when ask.Form is Form.Numeral or Form.Word => "Which number is this?",
@@ -34,6 +34,29 @@ public static class Wording
         _ => string.Join(" times ", Enumerable.Range(0, ask.Count).Select(i => ask[i])) + "?",
     };
 
+    private static string OfSomeNumbers(Ask ask) => ask.Kind switch
+    {
+        AskKind.Words => "Say the numbers in their order.",
+        AskKind.Take => "Put out so many.",
+        AskKind.Match => "Find another that shows the same.",
+        AskKind.On => "Counting on: where does it end?",
+        AskKind.Back => "Counting back: where does it end?",
+        AskKind.Step => "What comes next in these steps?",
+        AskKind.Join => "How many together?",
+        AskKind.Gone => "How many are left?",
+        AskKind.Part => "Which part is missing?",
+        AskKind.Split => "Which parts make it?",
+        AskKind.Gap => "How many more?",
+        AskKind.Even => "Make them the same.",
+        AskKind.Share => "Share them fairly.",
+        AskKind.Double => "Twice as many?",
+        AskKind.Trace => "Write the number.",
+        AskKind.Story => "Tell a story with them.",
+        AskKind.Digits => "Read it.",
+        AskKind.Times => "How many times so many?",
+        _ => Question(new Ask(ask.Kind, 0, ask.Form)),
+    };
+
     /// <summary>The question where the game itself has shown or said the number.</summary>
     public static string QuestionAtTable(this Ask ask) => ask.Kind == AskKind.Take ? "Put out so many." : ask.Question();
 
@@ -51,7 +74,7 @@ public static class Wording
     };
 
     /// <summary>The answer in words, shown only while the grown-up holds it open; empty where there is none.</summary>
-    public static string AnswerWords(this Ask ask) => ask.Kind switch
+    public static string AnswerWords(this Ask ask) => ask.IsWithoutNumbers ? "" : ask.Kind switch
     {
         AskKind.Part => $"{ask[0] - ask[1]}",
         AskKind.Join => $"{ask.Total}",

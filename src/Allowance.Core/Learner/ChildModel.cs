@@ -126,7 +126,8 @@ public sealed partial class ChildModel
         double shift = (after.Mean - before.Mean) / before.Variance, shrink = (before.Variance - after.Variance) / (before.Variance * before.Variance);
         Rows.AddScaled(mean, along, shift);
         for (int i = 0; i < Size; i++) Rows.AddScaled(covariance.AsSpan(i * Size, Size), along, -shrink * along[i]);
-        facts[item] = Moved(fact);
+        // Whose numbers were not noted tells nothing of a fact.
+        if (!seen.Ask.IsWithoutNumbers) facts[item] = Moved(fact);
         forms[(int)seen.Ask.Form] = Moved(form);
 
         Gaussian Moved(Gaussian g) => new(g.Mean + g.Variance * shift, g.Variance - g.Variance * g.Variance * shrink);
@@ -326,6 +327,7 @@ public sealed partial class ChildModel
     /// <summary>The fact an ask is about: 3 + 4, 4 + 3, and 3 and what make 7 are one. 0 where there is none.</summary>
     public static long FactKey(Ask ask)
     {
+        if (ask.IsWithoutNumbers) return 0;
         // Of three numbers and four, each counts: 4 × 3 × 2 is not 4 × 3 × 9.
         if (ask.Kind == AskKind.Times && ask.Count > 2)
         {

@@ -10,6 +10,7 @@ public static class Difficulty
     {
         Span<int> bands = stackalloc int[4];
         Feeding.Of(ask, bands);
+        if (ask.IsWithoutNumbers) return OfSome(ask, bands[0]);
         double size = Math.Max(1, Size(ask)), usual = UsualSize(ask, Feeding.Bands[bands[0]].Band);
         double difficulty = Constants.PerDoubling * Math.Log2(size / usual) * Weight(ask.Kind);
         int a = ask[0], b = ask.Count > 1 ? ask[1] : 0;
@@ -46,6 +47,15 @@ public static class Difficulty
         if (ask.Kind == AskKind.Say && amount) difficulty -= Constants.OrCounted;
         if (ask.Kind == AskKind.Match) difficulty -= ask.Second.Facts().Ease / 2;
         return difficulty;
+    }
+
+    /// <summary>Where the numbers were not noted: the mean over asks of this kind in the band, in its form and with its support where they can have them.</summary>
+    private static double OfSome(Ask ask, int band)
+    {
+        var alike = BandAsks.Of(band).Where(a => a.Kind == ask.Kind).ToList();
+        var inForm = alike.Where(a => a.Form == ask.Form).ToList();
+        var of = inForm.Count > 0 ? inForm : alike.Count > 0 ? alike : [.. BandAsks.Of(band)];
+        return of.Average(a => Of(a.With(ask.Support)));
     }
 
     /// <summary>What makes an ask large: the whole and the smaller part for bonds, else the largest number in it.</summary>

@@ -158,7 +158,7 @@ public sealed class IndexModel(Household household, Tables tables) : PageModel
     private ILookup<(int Whole, int Small), AskCount>? bonds;
 
     private ILookup<(int Whole, int Small), AskCount> Bonds =>
-        bonds ??= Counts.Where(a => a.Key.Kind == AskKind.Part && a.Key[1] <= a.Key[0]).SelectMany(a => a).ToLookup(c => (c.Ask[0], Math.Min(c.Ask[1], c.Ask[0] - c.Ask[1])));
+        bonds ??= Counts.Where(a => a.Key is { Kind: AskKind.Part, Count: 2 } && a.Key[1] <= a.Key[0]).SelectMany(a => a).ToLookup(c => (c.Ask[0], Math.Min(c.Ask[1], c.Ask[0] - c.Ask[1])));
 
     private BondCell CellOf(int whole, int small)
     {

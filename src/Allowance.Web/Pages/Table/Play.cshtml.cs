@@ -42,7 +42,7 @@ public sealed partial class PlayModel(Tables tables, Household household, Comput
     }
 
     /// <summary>The last hint that was given for the turn that is being played.</summary>
-    public Hint? Hint => Sitting.HintStep > 0 && (Asked ?? LikelyAsk()) is { } ask ? Hints.Of(ask, Sitting.HintStep, household.Approach) : null;
+    public Hint? Hint => Sitting.HintStep > 0 && (Asked is { IsWithoutNumbers: false } named ? named : LikelyAsk()) is { } ask ? Hints.Of(ask, Sitting.HintStep, household.Approach) : null;
 
     /// <summary>A glimpse on the screen has the whole stage; every other game lies on the table.</summary>
     public string View => Sitting is { Way: Way.Screen, Setup.Frame.Id: "glimpse" } && !Table.IsOver ? "_Glimpse" : "_Table";
@@ -97,7 +97,7 @@ public sealed partial class PlayModel(Tables tables, Household household, Comput
     public IReadOnlyList<AskToNote> ToNote()
     {
         if (Sitting.Game is null)
-            return IsChild(Sitting.Mover) && LikelyAsk() is { } likely ? [new(Sitting.Mover, Asked ?? likely, Sitting.Turns, Sitting.Notes.LastOrDefault(n => n.Turn == Sitting.Turns && n.Seat == Sitting.Mover))] : [];
+            return IsChild(Sitting.Mover) && LikelyAsk() is { } likely ? [new(Sitting.Mover, Asked ?? Core.Asks.Naming.Unnamed(OfMover(), likely), Sitting.Turns, Sitting.Notes.LastOrDefault(n => n.Turn == Sitting.Turns && n.Seat == Sitting.Mover))] : [];
         var (asks, turn) = Sitting.Waiting is { } waiting ? (waiting.Asks, Sitting.Turns) : Sitting.Last is { } last ? (last.Asks, last.Turn) : ([], 0);
         return [.. asks.Distinct().Select(a => new AskToNote(a.Seat, a.Ask, turn, NoteOf(a, turn)))];
     }
@@ -136,7 +136,10 @@ public sealed partial class PlayModel(Tables tables, Household household, Comput
     private Note? NoteOf(SeatAsk asked, int turn) => Sitting.Notes.LastOrDefault(n => n.Ask == asked.Ask && n.Turn == turn && n.Seat == asked.Seat);
 
     /// <summary>With notes only: the ask the grown-up chose in place of the likely one.</summary>
-    public Ask? Asked => Ask.Parse(Request.HasFormContentType ? Request.Form["asked"].ToString() : Request.Query["asked"].ToString(), out _) is { } chosen && OfMover().Contains(chosen) ? chosen : null;
+    public Ask? Asked => Ask.Parse(Request.HasFormContentType ? Request.Form["asked"].ToString() : Request.Query["asked"].ToString(), out _) is { } chosen && CanBeAsked(chosen) ? chosen : null;
+
+    /// <summary>She can meet it here; without its numbers, one of its kind.</summary>
+    private bool CanBeAsked(Ask ask) => ask.IsWithoutNumbers ? OfMover().Any(ask.IsOfTheSortOf) : OfMover().Contains(ask);
 
     /// <summary>With notes only: the keys that name what was asked; null where the app knows.</summary>
     public Naming? Naming => Sitting.Game is null && ToNote() is [var note, ..] ? Core.Asks.Naming.Of(OfMover(), note.Ask, int.TryParse(Request.Query["first"], out int first) ? first : null) : null;
@@ -285,7 +288,7 @@ public sealed partial class PlayModel(Tables tables, Household household, Comput
 
     /// <summary>It can be noted now: it is of the turn that is being played, or of the one just made.</summary>
     private bool IsOpen(int seat, Ask asked, int turn) =>
-        Sitting.Game is null ? seat == Sitting.Mover && turn == Sitting.Turns && IsChild(seat) && OfMover().Contains(asked)
+        Sitting.Game is null ? seat == Sitting.Mover && turn == Sitting.Turns && IsChild(seat) && CanBeAsked(asked)
             : ToNote().Any(n => n.Seat == seat && n.Ask == asked && n.Turn == turn && IsChild(seat));
 
     /// <summary>The ways to see a number in two or three groups, or all at once, to choose from where nothing is drawn.</summary>
