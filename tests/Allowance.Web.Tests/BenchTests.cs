@@ -92,6 +92,22 @@ public sealed class BenchTests : IAsyncLifetime
     [InlineData("game=downline&direction=down&from=1")]
     public async Task A_setup_that_does_not_go_is_still_shown(string query) => Assert.Contains("class=\"refusal\"", await house.Page($"/bench?{query}&s1=2"), StringComparison.Ordinal);
 
+    [Theory]
+    [InlineData("game=downline&s1=2&s2=1", "Otis, who begins, wins more often than the others.")]
+    [InlineData("game=downline&first=youngest&s1=2&s2=1", "Juno, who begins, wins more often than the others.")]
+    [InlineData("game=downline&ending=equalGoes&s1=2&s2=1", "Otis begins; it makes no difference.")]
+    [InlineData("game=panes&s1=2", "What you play for is reached in nearly every game.")]
+    [InlineData("game=somegone&s1=2&s2=1", "Everyone gets to the end together.")]
+    [InlineData("game=partners&level=spot&layout=2x2&s1=2", "of games there comes a point where nothing goes; about ")]
+    [InlineData("game=partners&level=same&s1=2", "Hardly any game comes to a point where nothing goes.")]
+    public async Task What_it_will_be_like_is_said_as_a_friend_would(string query, string words)
+    {
+        string page = WebUtility.HtmlDecode(await house.Page("/bench?" + query));
+        Assert.Contains(words, page, StringComparison.Ordinal);
+        Assert.DoesNotContain(" points", page, StringComparison.Ordinal);
+        Assert.DoesNotMatch(@"\d\.\d×", page);
+    }
+
     [Fact]
     public async Task A_knob_change_comes_as_a_fragment_with_its_link_and_what_moved()
     {

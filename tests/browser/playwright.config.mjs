@@ -1,7 +1,8 @@
 import { defineConfig } from "@playwright/test";
 import { launchOptions } from "./browser.mjs";
 
-const widths = /(bench|screens|journey|knowing|tables)\.spec\.mjs$/;
+// What looks otherwise on a tablet, and on a phone.
+const onTablets = /(journey|tables)\.spec\.mjs$/, onPhones = /(bench|screens|journey|knowing|tables)\.spec\.mjs$/;
 
 // The published application with the demonstration, one for each worker; the tests of a file share it, one after another.
 export default defineConfig({
@@ -14,7 +15,7 @@ export default defineConfig({
   use: { launchOptions, locale: "en-GB" },
   projects: [
     { name: "laptop", use: { viewport: { width: 1280, height: 800 } } },
-    { name: "tablet", use: { viewport: { width: 820, height: 1180 }, hasTouch: true }, testMatch: widths },
-    { name: "phone", use: { viewport: { width: 390, height: 844 }, hasTouch: true }, testMatch: widths },
+    { name: "tablet", use: { viewport: { width: 820, height: 1180 }, hasTouch: true }, testMatch: onTablets },
+    { name: "phone", use: { viewport: { width: 390, height: 844 }, hasTouch: true }, testMatch: onPhones },
   ],
 });

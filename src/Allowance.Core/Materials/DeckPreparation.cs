@@ -27,33 +27,3 @@ public sealed record DeckPreparation(IReadOnlyList<string> Sentences, int CardsL
         return new(lines, deck.Cards);
     }
 }
-
-/// <summary>Small joinings of words for sentences on screens.</summary>
-public static class Words
-{
-    /// <summary>"a", "a and b", "a, b and c".</summary>
-    public static string List(IEnumerable<string> words)
-    {
-        var list = words.ToList();
-        return list.Count < 2 ? string.Concat(list) : string.Join(", ", list.Take(list.Count - 1)) + " and " + list[^1];
-    }
-
-    /// <summary>Three and more one after the other are told by their ends: "1 to 6", "2, 4 and 6".</summary>
-    public static string Numbers(IEnumerable<int> numbers)
-    {
-        var list = numbers.ToList();
-        return list.Count > 2 && list[^1] - list[0] == list.Count - 1 && list.Zip(list.Skip(1)).All(p => p.Second == p.First + 1) ? $"{list[0]} to {list[^1]}" : List(list.Select(n => n.ToString()));
-    }
-
-    /// <summary>"1 card", "4 cards".</summary>
-    public static string Count(int n, string thing) => n == 1 ? $"1 {thing}" : $"{n} {thing}s";
-
-    /// <summary>A mean as people say it: "about 9 rolls", "less than 1 roll".</summary>
-    public static string About(double mean, string thing) => mean < .5 ? $"less than 1 {thing}" : $"about {Count((int)Math.Round(mean, MidpointRounding.AwayFromZero), thing)}";
-
-    /// <summary>With a capital and a full stop.</summary>
-    public static string Sentence(string words) => words.Length == 0 ? "" : Capital(words) + ".";
-
-    /// <summary>With a capital.</summary>
-    public static string Capital(string words) => words.Length == 0 ? "" : char.ToUpperInvariant(words[0]) + words[1..];
-}

@@ -230,45 +230,6 @@ public sealed partial class IndexModel(Household household, Tables tables, Saved
 
     public string SeatName(int seat) => Setup.Seats[seat].Name is { Length: > 0 } name ? name : Setup.Seats[seat].GrownUp ? "a grown-up" : Setup.Seats[seat].Age is { } age ? $"a child of {age:0.#}" : "a child";
 
-    /// <summary>What comes of it for the table as a whole, in a sentence or two.</summary>
-    public string WinningSays
-    {
-        get
-        {
-            var f = Forecast!;
-            if (f.Wins.Length == 0) return "Nobody wins.";
-            if (Catalogue.Of(Setup).IsCalled) return "Everyone gets to the end together.";
-            if (f.Wins.Length == 1) return $"What you play for is reached {Pictures.Curves.InOfTen(f.Wins[0], "game")}.";
-            string tie = f.Tie > 0 ? $"Two or more come out equal {Pictures.Curves.InOfTen(f.Tie, "game")}. " : "";
-            return tie + GoingFirst(f);
-        }
-    }
-
-    private const double NoMatter = .02;
-
-    /// <summary>What the first turn is worth, against the mean of the others.</summary>
-    private string GoingFirst(Forecast f)
-    {
-        if (Setup.Frame.Knob(KnobRole.WhoBegins) is null || Setup.First is FirstSeat.Alternate or FirstSeat.Draw) return "";
-        int first = Setup.Beginners[0];
-        double edge = f.Wins[first] - f.Wins.Where((_, i) => i != first).Average();
-        return Math.Abs(edge) < NoMatter ? $"{SeatName(first)} begins; it makes no difference." : $"{SeatName(first)}, who begins, wins {(edge > 0 ? "more" : "less")} often than the others.";
-    }
-
-    /// <summary>How often nothing goes while cards are left; empty where that cannot be.</summary>
-    public string StuckSays
-    {
-        get
-        {
-            var f = Forecast!;
-            if (f.Stuck <= 0 && f.Facts.Find("pStuck") is null) return "";
-            string often = f.Stuck < .005 ? "Hardly any game comes to a point where nothing goes." : $"In {Pictures.Curves.Percent(f.Stuck)} of games there comes a point where nothing goes{(f.Facts.Find("leftMean") is NumberFact { Value: >= .05 } left ? $"; about {Words.Count((int)Math.Max(1, Math.Round(left.Value)), "card")} are left then" : "")}.";
-            string fresh = f.Facts.Find("pMove") is NumberFact { Value: < .995 } move ? $" When the cards are first laid out, something can be taken {Pictures.Curves.InOfTen(move.Value, "game")}." : "";
-            string run = f.Facts.Find("pRun") is NumberFact made ? $" The first turn makes the number {Pictures.Curves.InOfTen(made.Value, "game")}." : "";
-            return often + fresh + run;
-        }
-    }
-
     private string? HouseRule()
     {
         if (!household.OneChangeAtATime) return null;

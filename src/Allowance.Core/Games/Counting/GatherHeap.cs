@@ -1,0 +1,102 @@
+using System.Collections.Immutable;
+using System.Runtime.CompilerServices;
+using Allowance.Core.Asks;
+using Allowance.Core.Forecasts;
+using Allowance.Core.Forms;
+using Allowance.Core.Materials;
+using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
+using Allowance.Core.Setups;
+using Allowance.Core.Tables;
+
+namespace Allowance.Core.Games;
+
+/// <summary>The heap of one setup, and what each seat rolls. Without a colour die it has one colour, without a name.</summary>
+internal sealed record GatherHeap : Seating
+{
+    public GatherHeap(Setup setup) : base(setup)
+    {
+        var seats = Enumerable.Range(0, setup.Seats.Length).ToList();
+        var die = setup.Get(Gather.Knobs.ColourDie) as ColourDieValue;
+        var pieces = setup.Get(Gather.Knobs.Pieces) as ColoursValue;
+        Value = die is null ? null : pieces ?? new ColoursValue(die.Faces.SelectMany(f => f).Distinct().Take(Gather.MostColours).Select(c => (c, Gather.UsualOfEach)));
+        Colours = Value is null ? [""] : [.. Value.Colours.Select(c => c.Colour)];
+        Pieces = Value is null ? [setup.Get(Gather.Knobs.Pool).Number] : [.. Value.Colours.Select(c => c.Count)];
+        Faces = die is null ? [] : [.. die.Faces.Select(f => new Face(Array.IndexOf(Colours, f[0]), f.Count > 1 ? Array.IndexOf(Colours, f[1]) : -1))];
+        FaceWords = die is null ? [] : [.. die.Faces.Select(f => string.Join(" or ", f))];
+        Signs = (setup.Get(Gather.Knobs.SignDie) as SignDieValue)?.Faces ?? "";
+        BesideWords = [.. FaceWords, .. Signs.Select(f => f == '+' ? "plus" : "minus")];
+        Alike = [.. BesideWords.Select(w => Array.IndexOf(BesideWords, w))];
+        (HasBeside, HasSigns) = (Alike.Length > 0, Signs.Length > 0);
+        Rounds = (setup.Get(Gather.Knobs.Rounds) as WholeValue)?.Number ?? (Signs.Length > 0 ? Gather.UsualRounds : null);
+        Exact = setup.Get(Gather.Knobs.LastTake).Id == "exact";
+        Cups = [.. seats.Select(s => new DiceCup(setup.At(s, Gather.Knobs.Dice).Dice))];
+        HeadStart = [.. seats.Select(s => setup.At(s, Gather.Knobs.HeadStart).Number)];
+        SaysTotal = [.. seats.Select(s => setup.At(s, Gather.Knobs.Total).On)];
+        Kinds = new(seats.Select(s => SaysTotal[s] ? (HasSigns ? 2.0 : 1.0) * (Pool + HeadStart.Sum() + 1) * RollKinds(s) : RollKinds(s)));
+        CountsAll = [.. Level.Select(l => l is Gather.One or Gather.Two)];
+    }
+
+    /// <summary>A turn is told by what was rolled, how many it moved, and where she says the total by that too.</summary>
+    public TurnKinds Kinds { get; }
+
+    public int RollKinds(int seat) => (Cups[seat].Dice.Most + 1) * Cups[seat].Kinds;
+
+    /// <summary>A face of the colour die: one colour, or two; −1 where there is none, or none of it in the heap.</summary>
+    public readonly record struct Face(int One, int Other);
+
+    /// <summary>The things by colour; null where they have none.</summary>
+    public ColoursValue? Value { get; }
+
+    public string[] Colours { get; }
+
+    /// <summary>How many of each colour.</summary>
+    public int[] Pieces { get; }
+
+    public int Pool => Pieces.Sum();
+
+    /// <summary>In how many ways the heap can lie.</summary>
+    public double States => Pieces.Aggregate(1.0, (n, p) => n * (p + 1));
+
+    public Face[] Faces { get; }
+
+    public string[] FaceWords { get; }
+
+    /// <summary>What the die beside the dice shows, face by face; and for each face the first one that shows the same.</summary>
+    public string[] BesideWords { get; }
+
+    public int[] Alike { get; }
+
+    /// <summary>A colour die or a sign die is rolled beside the dice.</summary>
+    public bool HasBeside { get; }
+
+    public bool HasSigns { get; }
+
+    /// <summary>The faces of the sign die; none where there is none.</summary>
+    public string Signs { get; }
+
+    /// <summary>Rolls of each player; null where the heap ends it.</summary>
+    public int? Rounds { get; }
+
+    public bool Exact { get; }
+
+    public DiceCup[] Cups { get; }
+
+    public int[] HeadStart { get; }
+
+    public bool[] SaysTotal { get; }
+
+    /// <summary>By seat: all dots are counted, also of two dice.</summary>
+    public bool[] CountsAll { get; }
+
+    /// <summary>How many a roll takes of what is left.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int Taken(int roll, int left) => roll <= left ? roll : Exact ? 0 : left;
+
+    /// <summary>The better of two colours: what brings more, then of what more is left, then the first.</summary>
+    public int Better(int roll, int one, int leftOfOne, int other, int leftOfOther)
+    {
+        int gain = Taken(roll, leftOfOne).CompareTo(Taken(roll, leftOfOther));
+        return (gain != 0 ? gain : leftOfOne.CompareTo(leftOfOther)) >= 0 ? one : other;
+    }
+}

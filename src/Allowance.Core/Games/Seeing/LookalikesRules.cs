@@ -1,0 +1,466 @@
+using System.Numerics;
+using System.Runtime.CompilerServices;
+using System.Runtime.Intrinsics;
+using Allowance.Core.Asks;
+using Allowance.Core.Forecasts;
+using Allowance.Core.Forms;
+using Allowance.Core.Materials;
+using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
+using Allowance.Core.Setups;
+using Allowance.Core.Tables;
+
+namespace Allowance.Core.Games;
+
+internal struct LookalikesState
+{
+    public Head Head;
+
+    /// <summary>Places turned in this turn, the first and the last; in a row, the card to be put down is <see cref="Last"/>.</summary>
+    public byte First, Last;
+
+    /// <summary>Places as bits: with a card; whose card has been seen; turned in this turn; shown from the last turn.</summary>
+    public ulong Cards, Known, Up, Shown;
+
+    /// <summary>Places whose card and its mate have both been seen.</summary>
+    public ulong Matched;
+    public EightCounts Taken;
+
+    /// <summary>The card at each place that was seen, and the place of each card.</summary>
+    public SixtyFour Places, At;
+
+    /// <summary>By place, how many other cards were seen since hers was, those that are taken too; 255 where it never was.</summary>
+    public SixtyFour Since;
+
+    /// <summary>The places whose cards were seen last, where all players remember as many.</summary>
+    public ulong Recent;
+
+    /// <summary>The cards nobody has seen; with two backs those of the first form, and those of the second.</summary>
+    public DrawPile Pile, Second;
+}
+
+/// <summary>How the cards lie. A type for each way, so that the rules are compiled for each.</summary>
+internal interface ILying
+{
+    /// <summary>In a row, in order.</summary>
+    static virtual bool Line => false;
+
+    /// <summary>Face down.</summary>
+    static virtual bool Down => false;
+
+    /// <summary>Face down with a back for each form.</summary>
+    static virtual bool TwoBacks => false;
+}
+
+internal readonly struct InARow : ILying
+{
+    static bool ILying.Line => true;
+}
+
+internal readonly struct AllOpen : ILying;
+
+internal readonly struct FromMemory : ILying
+{
+    static bool ILying.Down => true;
+}
+
+internal readonly struct FromMemoryByForm : ILying
+{
+    static bool ILying.Down => true;
+
+    static bool ILying.TwoBacks => true;
+}
+
+/// <summary>The rules of Lookalikes. Of two backs, the first form lies at the even places.</summary>
+internal readonly struct LookalikesRules<TLying>(LookalikesTable table) : IRules<LookalikesState> where TLying : struct, ILying
+{
+    private const byte Nothing = 255;
+    private const ulong EvenPlaces = 0x5555_5555_5555_5555;
+
+    private readonly LookalikesSeat[] seats = table.Seats;
+    private readonly bool again = table.Again;
+    private readonly int pairs = table.Numbers.Count;
+    private readonly bool spans = table.Seats.Any(s => s.Spans);
+
+    private readonly int span = table.Span;
+
+    public int Seats => seats.Length;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public ref Head Head(ref LookalikesState s) => ref s.Head;
+
+    public void Start(ref LookalikesState s, int first)
+    {
+        // The piles are as good as empty without being cleared.
+        s.Head = Rules.Head.At(first, seats.Length);
+        s.First = s.Last = 0;
+        s.Known = s.Up = s.Shown = s.Matched = 0;
+        ((Span<byte>)s.Since).Fill(byte.MaxValue);
+        s.Taken = default;
+        ((Span<byte>)s.Places).Fill(Nothing);
+        ((Span<byte>)s.At).Fill(Nothing);
+        s.Cards = ulong.MaxValue >> (64 - 2 * pairs);
+        if (TLying.Line) s.Pile.Fill(table.SecondForm);
+        else if (TLying.TwoBacks)
+        {
+            s.Pile.Fill(table.FirstForm);
+            s.Second.Fill(table.SecondForm);
+        }
+        else s.Pile.Fill(table.Cards);
+        s.Head.Phase = TLying.Down ? StepKind.Choice : StepKind.Chance;
+        s.Recent = Latest(in s, span);
+        EndWhereNothingIsLeft(ref s);
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int Draw(ref LookalikesState s, ref Rng rng) => TLying.TwoBacks && (s.Last & 1) == 1 ? s.Second.Draw(ref rng) : s.Pile.Draw(ref rng);
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public void Deal(ref LookalikesState s, int outcome)
+    {
+        if (TLying.TwoBacks && (s.Last & 1) == 1) s.Second.Take((byte)outcome);
+        else s.Pile.Take((byte)outcome);
+        if (TLying.Line)
+        {
+            s.Last = (byte)outcome;
+            s.Head.Phase = StepKind.Choice;
+            return;
+        }
+        int place = TLying.Down ? s.Last : BitOperations.TrailingZeroCount(~s.Known);
+        s.Places[place] = (byte)outcome;
+        s.At[outcome] = (byte)place;
+        s.Known |= 1UL << place;
+        int mate = s.At[outcome ^ 1];
+        s.Matched |= (1UL << place | 1UL << mate) & (0 - Bits.If(mate != Nothing));
+        if (TLying.Down) Turned(ref s);
+        else if (s.Pile.Count == 0) s.Head.Phase = StepKind.Choice;
+    }
+
+    public bool IsBetweenTurns(in LookalikesState s) => !TLying.Line && s.Up == 0;
+
+    public void Arrange(ref LookalikesState s, uint before)
+    {
+        s.Recent = Latest(in s, span);
+        if (!TLying.Down) return;
+        s.Up = 0;
+        s.Head.Phase = StepKind.Choice;
+    }
+
+    private static void EndWhereNothingIsLeft(ref LookalikesState s)
+    {
+        if (s.Cards == 0) s.Head.Phase = StepKind.Over;
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public Move Plain(in LookalikesState s, ref Rng rng)
+    {
+        if (!TLying.Down) return FromOpen(in s, ref rng);
+        if (TwoLie(in s)) return new(s.Up, -1, s.First);
+        if (span > 0) return Turn(in s, s.Recent, ref rng);
+        int memory = seats[s.Head.Mover].Memory;
+        return Turn(in s, memory == MemoryValue.Nothing ? 0 : memory == MemoryValue.Everything ? s.Known : Latest(in s, memory), ref rng);
+    }
+
+    public Move Best(in LookalikesState s, ref Rng rng) => !TLying.Down ? FromOpen(in s, ref rng) : TwoLie(in s) ? new(s.Up, -1, s.First) : OneByOne(Turn(in s, s.Known, ref rng));
+
+    /// <summary>A pair that is known is turned card by card at the table.</summary>
+    private static Move OneByOne(Move move) => move.Items == 0 ? move : new(0, move.First);
+
+    /// <summary>Two cards lie open that go together: they are taken.</summary>
+    private static bool TwoLie(in LookalikesState s) => (s.Up & s.Up - 1) != 0;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private static Move FromOpen(in LookalikesState s, ref Rng rng)
+    {
+        if (TLying.Line) return new(3UL << (s.Last & ~1), -1, s.Last);
+        int first = Bits.Nth(s.Cards, rng.Below(BitOperations.PopCount(s.Cards)));
+        return Pair(in s, first);
+    }
+
+    private static Move Pair(in LookalikesState s, int place) => new(1UL << place | 1UL << s.At[s.Places[place] ^ 1], -1, place);
+
+    /// <summary>The places whose cards were seen last.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private ulong Latest(in LookalikesState s, int span)
+    {
+        ulong latest = 0;
+        for (int from = 0; from < 2 * pairs; from += Vector256<byte>.Count)
+            latest |= Less(Vector256.LoadUnsafe(in s.Since[from]), span) << from;
+        return latest;
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private static ulong Less(Vector256<byte> since, int span) => Vector256.LessThan(since, Vector256.Create((byte)span)).ExtractMostSignificantBits();
+
+    /// <summary>
+    /// Turns by what is remembered: a known pair first, both cards at once; else an unknown card, then its known mate, else
+    /// another unknown one. Of two backs the first form is turned first while it has unknown cards.
+    /// </summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private static Move Turn(in LookalikesState s, ulong remembered, ref Rng rng)
+    {
+        remembered &= s.Cards;
+        if (s.Up != 0)
+        {
+            int mate = s.At[s.Places[s.First] ^ 1];
+            if (mate != Nothing && (remembered >> mate & 1) != 0) return new(0, mate);
+        }
+        else
+        {
+            // The last one is alone, or its pair was found before.
+            for (ulong matched = remembered & s.Matched; (matched & matched - 1) != 0; matched &= matched - 1)
+            {
+                int place = BitOperations.TrailingZeroCount(matched);
+                if ((remembered >> s.At[s.Places[place] ^ 1] & 1) != 0) return Pair(in s, place);
+            }
+        }
+        ulong legal = Turnable(in s), unknown = legal & ~remembered;
+        if (TLying.TwoBacks && s.Up == 0 && (unknown & EvenPlaces) != 0) unknown &= EvenPlaces;
+        ulong from = unknown != 0 ? unknown : legal;
+        return new(0, Bits.Nth(from, rng.Below(BitOperations.PopCount(from))));
+    }
+
+    /// <summary>The places that may be turned next: with two backs the second card is one of the other form.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private static ulong Turnable(in LookalikesState s)
+    {
+        ulong legal = s.Cards & ~s.Up;
+        return TLying.TwoBacks && s.Up != 0 ? legal & ((s.First & 1) == 0 ? ~EvenPlaces : EvenPlaces) : legal;
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int Asks(in LookalikesState s, Move move, Span<SeatAsk> into)
+    {
+        var seat = seats[s.Head.Mover];
+        if (seat.GrownUp || move.Items == 0) return 0;
+        into[0] = new(s.Head.Mover, seat.Asks[TLying.Line ? move.First : s.Places[move.First]]);
+        return 1;
+    }
+
+    /// <summary>A turn is told by the card that was seen first.</summary>
+    public int TurnKinds => seats.Length * 2 * pairs;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int TurnKind(in LookalikesState s, Move move) =>
+        move.Items == 0 ? -1 : s.Head.Mover * 2 * pairs + (TLying.Line ? move.First : s.Places[move.First]);
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public float DealSeconds(in LookalikesState s) => TLying.Down ? Handling.LookalikesTurnUp : Handling.LookalikesDeal;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public float MoveSeconds(in LookalikesState s, Move move) => move.Items == 0 ? 0 : Handling.LookalikesTake;
+
+    public bool Seeking(in LookalikesState s, Move move) => !TLying.Line;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public void Apply(ref LookalikesState s, Move move, Answered answered)
+    {
+        s.Shown = 0;
+        if (move.Pick >= 0)
+        {
+            TurnOver(ref s, move.Pick);
+            return;
+        }
+        if (TLying.Down && move.Items != 0 && s.Up == 0)
+        {
+            // She knows both, and turns one after the other.
+            s.Up = move.Items;
+            (s.First, s.Last) = ((byte)move.First, s.At[s.Places[move.First] ^ 1]);
+            if (spans)
+            {
+                Remember(ref s, s.First);
+                Remember(ref s, s.Last);
+            }
+        }
+        if (move.IsPass || !answered.All && !TLying.Line)
+        {
+            s.Shown = s.Up;
+            EndTurn(ref s);
+            return;
+        }
+        s.Taken[s.Head.Mover] += 2;
+        s.Cards &= ~move.Items;
+        s.Known &= ~move.Items;
+        if (TLying.Line)
+        {
+            s.Head.Phase = StepKind.Chance;
+            EndTurn(ref s);
+        }
+        else if (TLying.Down && again && s.Cards != 0) s.Up = 0;
+        else EndTurn(ref s);
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private static void EndTurn(ref LookalikesState s)
+    {
+        s.Head.Turns++;
+        s.Head.NextMover();
+        s.Up = 0;
+        EndWhereNothingIsLeft(ref s);
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private void TurnOver(ref LookalikesState s, int place)
+    {
+        if (s.Up == 0) s.First = (byte)place;
+        s.Last = (byte)place;
+        s.Up |= 1UL << place;
+        if ((s.Known >> place & 1) != 0) Turned(ref s);
+        else s.Head.Phase = StepKind.Chance;
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private void Turned(ref LookalikesState s)
+    {
+        s.Head.Phase = StepKind.Choice;
+        if (spans) Remember(ref s, s.Last);
+        if (s.First == s.Last || s.Places[s.First] == (s.Places[s.Last] ^ 1)) return;
+        s.Shown = s.Up;
+        EndTurn(ref s);
+    }
+
+    /// <summary>What was seen since this card was last seen is now one card longer ago.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private void Remember(ref LookalikesState s, byte place)
+    {
+        // No number is written by itself: the next one to read them all at once would wait for it.
+        var mine = Vector256.Create(s.Since[place]);
+        s.Recent = 0;
+        for (int from = 0; from < 2 * pairs; from += Vector256<byte>.Count)
+        {
+            var since = Vector256.LoadUnsafe(ref s.Since[from]);
+            var here = Vector256.Equals(Vector256<byte>.Indices, Vector256.Create((byte)(place - from)));
+            since = Vector256.AndNot(since - Vector256.LessThan(since, mine), here);
+            since.StoreUnsafe(ref s.Since[from]);
+            s.Recent |= Less(since, span) << from;
+        }
+    }
+
+    public int Points(in LookalikesState s, int seat) => s.Taken[seat];
+
+    public bool AimReached(in LookalikesState s) => s.Cards == 0;
+
+    public int Left(in LookalikesState s) => BitOperations.PopCount(s.Cards);
+
+    public IReadOnlyList<Possible> Possibilities(in LookalikesState s)
+    {
+        var cards = TLying.TwoBacks && (s.Last & 1) == 1 ? s.Second.Cards : s.Pile.Cards;
+        return [.. cards.Order().Select(Possible)];
+    }
+
+    private Possible Possible(byte card) => new(card, 1, table.Label(card));
+
+    public bool IsLegal(in LookalikesState s, Move move)
+    {
+        if (s.Head.Phase != StepKind.Choice) return false;
+        if (TLying.Line) return move.Pick < 0 && move.Items == 3UL << (s.Last & ~1) && move.First == s.Last;
+        if (TLying.Down)
+        {
+            if (TwoLie(in s)) return move.Pick < 0 && move.Items == s.Up;
+            if (move.IsPass) return s.Up == 0;
+            if (move.Items != 0) return s.Up == 0 && move.First is >= 0 and < 64 && (s.Matched & s.Cards & 1UL << move.First) != 0 && move == Pair(in s, move.First);
+            return move.Pick is >= 0 and < 64 && (Turnable(in s) >> move.Pick & 1) != 0;
+        }
+        if (move.IsPass) return true;
+        return move.Pick < 0 && move.First is >= 0 and < 64 && (s.Cards >> move.First & 1) != 0 && move.Items == Pair(in s, move.First).Items;
+    }
+
+    public IReadOnlyList<Move> Moves(in LookalikesState s)
+    {
+        var state = s;
+        if (s.Head.Phase != StepKind.Choice) return [];
+        if (TLying.Line) return [new(3UL << (s.Last & ~1), -1, s.Last)];
+        if (!TLying.Down) return [.. Set(s.Cards).Where(i => (state.Places[i] & 1) == 0).Select(i => Pair(in state, i))];
+        return TwoLie(in s) ? [new(s.Up, -1, s.First)] : [.. Set(Turnable(in s)).Select(i => new Move(0, i))];
+    }
+
+    private static IEnumerable<int> Set(ulong bits) => Enumerable.Range(0, 64).Where(i => (bits >> i & 1) != 0);
+
+    public Tapped Read(in LookalikesState s, IReadOnlyList<int> items)
+    {
+        if (items.Count == 0) return Tapped.NeedsMore;
+        ulong cards = s.Cards;
+        if (TLying.Line)
+        {
+            int wanted = s.Last | 1;
+            return items[^1] == wanted || items[^1] == wanted - 1 ? Tapped.As(new(3UL << (s.Last & ~1), -1, s.Last)) : Tapped.No("That is another one. Look again together.");
+        }
+        if (items.Any(i => i is < 0 or > 63 || (cards >> i & 1) == 0)) return Tapped.No("There is no card at that place.");
+        if (TLying.Down)
+        {
+            var pick = TwoLie(in s) ? new Move(s.Up, -1, s.First) : new Move(0, items[0]);
+            return IsLegal(in s, pick) ? Tapped.As(pick) : Tapped.No(s.Up >> items[0] % 64 is var up && (up & 1) != 0 ? "That card is turned already." : "Turn one with the other back.");
+        }
+        if (items.Count < 2) return Tapped.NeedsMore;
+        var move = new Move(items.Aggregate(0UL, (bits, i) => bits | 1UL << i), -1, items[0]);
+        return IsLegal(in s, move) ? Tapped.As(move) : Tapped.No($"{table.Label(s.Places[items[0]])} and {table.Label(s.Places[items[1]])} do not go together. Look again together.");
+    }
+
+    public IReadOnlyList<Zone> Zones(in LookalikesState s)
+    {
+        bool choosing = s.Head.Phase == StepKind.Choice;
+        var zones = new List<Zone>();
+        if (TLying.Line && choosing) zones.Add(new Stage("The card to put down", [new(s.Last, table.NumberOf(s.Last), table.FormOf(s.Last), ItemState.Up, false)]));
+        if (TLying.Line)
+        {
+            var row = Row(in s, choosing);
+            zones.Add(new CardRow("The row", row[..pairs], row[pairs..]));
+        }
+        else zones.Add(new CardGrid("Cards on the table", Columns(2 * pairs), Laid(in s, choosing)) { Wide = CardGrid.AreWide(table.FormA, table.FormB), OtherBack = TLying.TwoBacks ? table.FormB : null });
+        return zones;
+    }
+
+    /// <summary>Above the numbers in order, below what was put under them. Items bear the numbers of their cards.</summary>
+    private List<Item> Row(in LookalikesState s, bool choosing)
+    {
+        var row = new List<Item>();
+        for (int i = 0; i < 2 * pairs; i++)
+        {
+            int card = i < pairs ? 2 * i : 2 * (i - pairs) + 1;
+            bool waits = (s.Cards >> card & 1) != 0, shown = (card & 1) == 0 || !waits;
+            row.Add(new(card, shown ? table.NumberOf(card) : -1, table.FormOf(card), shown ? ItemState.Up : ItemState.Marked, choosing && waits));
+        }
+        return row;
+    }
+
+    private List<Item> Laid(in LookalikesState s, bool choosing)
+    {
+        bool two = TLying.Down && BitOperations.PopCount(s.Up) == 2;
+        ulong legal = two ? s.Up : TLying.Down ? Turnable(in s) : s.Cards, open = s.Cards & s.Known & (TLying.Down ? s.Up | s.Shown : ulong.MaxValue);
+        var laid = new List<Item>();
+        for (int i = 0; i < 2 * pairs; i++)
+        {
+            bool there = (s.Cards >> i & 1) != 0, up = (open >> i & 1) != 0;
+            var back = !TLying.TwoBacks ? Form.None : (i & 1) == 0 ? table.FormA : table.FormB;
+            laid.Add(new(i, up ? table.NumberOf(s.Places[i]) : -1, up ? table.FormOf(s.Places[i]) : back, !there ? ItemState.Gone : up ? ItemState.Up : ItemState.Down, choosing && there && (legal >> i & 1) != 0));
+        }
+        return laid;
+    }
+
+    /// <summary>As near to a square as can be, rather wide than high.</summary>
+    private static int Columns(int cards)
+    {
+        int columns = (int)Math.Ceiling(Math.Sqrt(cards));
+        while (cards % columns != 0 && columns < cards && columns < 10) columns++;
+        return Math.Min(10, columns);
+    }
+
+    public string Says(in LookalikesState s) => (s.Head.Phase, table.Relation) switch
+    {
+        (StepKind.Over, _) => "All pairs are found.",
+        (StepKind.Chance, _) => TLying.Line ? "Take the next card." : TLying.Down ? "Turn up a card." : "Lay out the cards.",
+        _ when TLying.Line => "Put it under its own.",
+        _ when TLying.Down => BitOperations.PopCount(s.Up) switch { 0 => "Turn two cards.", 1 => "Turn one more.", _ => "A pair: keep it." },
+        (_, Lookalikes.Partner) => $"Find two that make {table.Target}.",
+        (_, Lookalikes.Plus) => $"Find a card and {table.Plus} more.",
+        _ => "Find two that show the same.",
+    };
+
+    public string Tells(in LookalikesState before, Move move, bool found)
+    {
+        if (move.IsPass) return "found nothing this time";
+        if (move.Items == 0) return "turned a card";
+        int first = TLying.Line ? move.First : before.Places[move.First];
+        return $"{(!found ? "passed by" : TLying.Line ? "put down" : "took")} {table.Label(first)} and {table.Label(first ^ 1)}";
+    }
+}

@@ -1,0 +1,104 @@
+using System.Numerics;
+using System.Runtime.CompilerServices;
+using System.Runtime.Intrinsics;
+using Allowance.Core.Asks;
+using Allowance.Core.Forecasts;
+using Allowance.Core.Forms;
+using Allowance.Core.Materials;
+using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
+using Allowance.Core.Setups;
+using Allowance.Core.Tables;
+
+namespace Allowance.Core.Games;
+
+/// <summary>What one setup of Lookalikes comes to: the pairs, their forms, and what each seat remembers.</summary>
+internal sealed class LookalikesTable
+{
+    public LookalikesTable(Setup setup)
+    {
+        Mode = setup.Get(Lookalikes.Knobs.Mode).Id;
+        Relation = setup.Get(Lookalikes.Knobs.Relation).Id;
+        Target = setup.Get(Lookalikes.Knobs.Target).Number;
+        Plus = setup.Get(Lookalikes.Knobs.Plus).Number;
+        Again = setup.Get(Lookalikes.Knobs.Again).On;
+        TwoBacks = setup.Get(Lookalikes.Knobs.TwoBacks).On;
+        Possible = [.. setup.Get(Lookalikes.Knobs.Values).Numbers.Where(n => MateOf(n) >= 0)];
+        Wanted = setup.Get(Lookalikes.Knobs.Pairs) is WholeValue pairs ? pairs.Number : Math.Min(Possible.Count, Lookalikes.MostPairs);
+        int used = Math.Min(Wanted, Possible.Count);
+        Numbers = [.. Enumerable.Range(0, used).Select(i => Possible[used == 1 ? 0 : i * (Possible.Count - 1) / (used - 1)])];
+        FormA = CommonKnobs.FormAt(setup, Lookalikes.Knobs.FormA);
+        FormB = CommonKnobs.SecondForm(setup, Lookalikes.Knobs.FormB, [.. Numbers.Select(MateOf)], FormA);
+        Cards = [.. Enumerable.Range(0, 2 * used).Select(c => (byte)c)];
+        FirstForm = [.. Cards.Where(c => c % 2 == 0)];
+        SecondForm = [.. Cards.Where(c => c % 2 == 1)];
+        Seats = [.. Enumerable.Range(0, setup.Seats.Length).Select(i => new LookalikesSeat(
+            setup.Seats[i].GrownUp, setup.At(i, Lookalikes.Knobs.Memory).Span,
+            [.. Enumerable.Range(0, 2 * used).Select(card => AskOf(card, CommonKnobs.SupportAt(setup, i)))]))];
+    }
+
+    public string Mode { get; }
+
+    public string Relation { get; }
+
+    public int Target { get; }
+
+    public int Plus { get; }
+
+    public Form FormA { get; }
+
+    public Form FormB { get; }
+
+    public bool Again { get; }
+
+    public bool TwoBacks { get; }
+
+    /// <summary>The numbers that have a mate, and how many pairs are wanted of them.</summary>
+    public IReadOnlyList<int> Possible { get; }
+
+    public int Wanted { get; }
+
+    /// <summary>The numbers used, one a pair, as the first form shows them.</summary>
+    public IReadOnlyList<int> Numbers { get; }
+
+    public LookalikesSeat[] Seats { get; }
+
+    /// <summary>How many cards everyone remembers; 0 where they differ, or remember nothing or everything.</summary>
+    public int Span => Seats.All(s => s.Spans && s.Memory == Seats[0].Memory) ? Seats[0].Memory : 0;
+
+    /// <summary>Cards are numbered by pairs: 2p the first form, 2p + 1 the second.</summary>
+    public byte[] Cards { get; }
+
+    public byte[] FirstForm { get; }
+
+    public byte[] SecondForm { get; }
+
+    /// <summary>What the second card of a pair shows.</summary>
+    public int MateOf(int number) => Relation switch { Lookalikes.Partner => Target - number, Lookalikes.Plus => number + Plus, _ => number };
+
+    public int NumberOf(int card) => (card & 1) == 0 ? Numbers[card >> 1] : MateOf(Numbers[card >> 1]);
+
+    public Form FormOf(int card) => (card & 1) == 0 ? FormA : FormB;
+
+    public string Label(int card) => FormOf(card) == Form.Numeral ? NumberOf(card).ToString() : $"{NumberOf(card)} as {FormOf(card).Facts().Label}";
+
+    /// <summary>What finding the mate of a card asks.</summary>
+    private Ask AskOf(int card, Support support)
+    {
+        int number = NumberOf(card);
+        var (form, other) = (FormOf(card), FormOf(card ^ 1));
+        return Relation switch
+        {
+            Lookalikes.Partner => new(AskKind.Part, Target, number, form, support),
+            Lookalikes.Plus => new(AskKind.On, Numbers[card >> 1], Plus, FormA, support),
+            _ => new(AskKind.Match, number, form, other, support),
+        };
+    }
+}
+
+/// <param name="Asks">What finding the mate asks, by the card seen first.</param>
+internal sealed record LookalikesSeat(bool GrownUp, int Memory, Ask[] Asks)
+{
+    /// <summary>The cards seen last are remembered; else nothing or everything.</summary>
+    public bool Spans => Memory is not (MemoryValue.Nothing or MemoryValue.Everything);
+}

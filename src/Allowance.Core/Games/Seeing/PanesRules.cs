@@ -1,0 +1,276 @@
+using System.Collections.Immutable;
+using System.Numerics;
+using System.Runtime.CompilerServices;
+using System.Runtime.Intrinsics;
+using Allowance.Core.Asks;
+using Allowance.Core.Forecasts;
+using Allowance.Core.Forms;
+using Allowance.Core.Materials;
+using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
+using Allowance.Core.Setups;
+using Allowance.Core.Tables;
+
+namespace Allowance.Core.Games;
+
+[InlineArray(8)]
+internal struct EightBoards
+{
+    private uint first;
+}
+
+internal struct PanesState
+{
+    public Head Head;
+
+    /// <summary>The call that waits, and those made, as bits.</summary>
+    public byte Call;
+    public ulong CalledLow, CalledHigh;
+
+    /// <summary>By seat, the panes that are covered.</summary>
+    public EightBoards Covered;
+}
+
+/// <summary>The rules of Nine Panes: a call, then one move with everyone who covers it; who misses hers leaves it open.</summary>
+internal readonly struct PanesRules : IRules<PanesState>
+{
+    private readonly PanesTable table;
+    private readonly Ask[]?[] asks;
+    private readonly uint[] covers;
+    private readonly uint[] lines;
+    private readonly int calls;
+
+    /// <summary>All calls, as bits.</summary>
+    private readonly ulong allLow, allHigh;
+
+    /// <summary>By the number that is called, its place among the calls.</summary>
+    private readonly byte[] callOf;
+
+    /// <summary>Of small squares, by the panes that are covered, whether a line is full; empty for larger ones.</summary>
+    private readonly bool[] full;
+
+    public PanesRules(PanesTable table)
+    {
+        this.table = table;
+        (lines, asks) = (table.Lines, table.Asks);
+        calls = table.Calls.Length;
+        allLow = ulong.MaxValue >> Math.Max(0, 64 - calls);
+        allHigh = calls <= 64 ? 0 : ulong.MaxValue >> (128 - calls);
+        Seats = table.Seats;
+        var all = new uint[calls * 8];
+        for (int call = 0; call < calls; call++)
+            for (int seat = 0; seat < table.Seats; seat++) all[call * 8 + seat] = table.Covers(seat, call);
+        covers = all;
+        callOf = new byte[Panes.MostNumber + 1];
+        for (int call = 0; call < calls; call++) callOf[table.Calls[call]] = (byte)call;
+        full = Full[table.Side];
+        TurnKinds = calls << Seats <= Engine.MostTurnKinds ? calls << Seats : 0;
+    }
+
+    private static readonly bool[][] Full = [.. Enumerable.Range(0, Panes.MostSide + 1).Select(side => side is < 3 or > 4 ? [] : FullOf(PanesTable.LinesOf(side), 1 << (side * side)))];
+
+    private static bool[] FullOf(uint[] lines, int sets) => [.. Enumerable.Range(0, sets).Select(set => Array.Exists(lines, line => ((uint)set & line) == line))];
+
+    public int Seats { get; }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public ref Head Head(ref PanesState s) => ref s.Head;
+
+    public void Start(ref PanesState s, int first)
+    {
+        s = default;
+        s.Head = Rules.Head.At(first, Seats);
+        if (table.Free)
+            for (int seat = 0; seat < Seats; seat++) s.Covered[seat] = 1u << table.Middle;
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private int Open(in PanesState s) => BitOperations.PopCount(allLow & ~s.CalledLow) + BitOperations.PopCount(allHigh & ~s.CalledHigh);
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int Draw(ref PanesState s, ref Rng rng)
+    {
+        ulong low = allLow & ~s.CalledLow, high = allHigh & ~s.CalledHigh;
+        int inLow = BitOperations.PopCount(low), n = rng.Below(inLow + BitOperations.PopCount(high));
+        return table.Calls[n < inLow ? Bits.Nth(low, n) : 64 + Bits.Nth(high, n - inLow)];
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public void Deal(ref PanesState s, int outcome)
+    {
+        int call = callOf[outcome];
+        s.Call = (byte)call;
+        if (call < 64) s.CalledLow |= 1UL << call;
+        else s.CalledHigh |= 1UL << (call - 64);
+        s.Head.Phase = StepKind.Choice;
+    }
+
+    /// <summary>By seat, the pane that the call covers.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private Vector256<uint> Called(in PanesState s) => Vector256.Create(covers.AsSpan(8 * s.Call, 8));
+
+    private static Vector256<uint> SeatBits => Vector256.Create(1u, 2, 4, 8, 16, 32, 64, 128);
+
+    /// <summary>The seats that can cover the call.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private uint Holders(in PanesState s)
+    {
+        var open = Vector256.AndNot(Called(in s), Vector256.Create<uint>(s.Covered));
+        return ~Vector256.Equals(open, Vector256<uint>.Zero).ExtractMostSignificantBits() & s.Head.Active;
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public Move Plain(in PanesState s, ref Rng rng) => new(Holders(in s));
+
+    public Move Best(in PanesState s, ref Rng rng) => Plain(in s, ref rng);
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int Asks(in PanesState s, Move move, Span<SeatAsk> into)
+    {
+        // Who has a number is hard to foretell: no branch hangs on it.
+        int count = 0;
+        for (int seat = 0; seat < Seats; seat++)
+        {
+            if (asks[seat] is not { } mine) continue;
+            into[count] = new(seat, mine[s.Call]);
+            count += (int)(move.Items >> seat & 1);
+        }
+        return count;
+    }
+
+    /// <summary>A turn is told by its call, and by who covers it.</summary>
+    public int TurnKinds { get; }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int TurnKind(in PanesState s, Move move) => s.Call << Seats | (int)move.Items;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public float DealSeconds(in PanesState s) => Handling.PanesCall;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public float MoveSeconds(in PanesState s, Move move) => Handling.PanesCover;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public bool Seeking(in PanesState s, Move move) => true;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public void Apply(ref PanesState s, Move move, Answered answered)
+    {
+        var found = Vector256.Create((uint)move.Items & ~answered.Wrong) & SeatBits;
+        Span<uint> covered = s.Covered;
+        (Vector256.Create<uint>(covered) | Called(in s) & Vector256.Equals(found, SeatBits)).CopyTo(covered);
+        bool line = false;
+        for (int seat = 0; seat < Seats; seat++) line |= HasLine(s.Covered[seat]);
+        s.Head.Turns++;
+        s.Head.NextMover();
+        s.Head.Phase = line ? StepKind.Over : StepKind.Chance;
+        EndAfterTheLastCall(ref s);
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private bool HasLine(uint covered)
+    {
+        if (full.Length > 0) return full[covered];
+        foreach (uint line in lines)
+            if ((covered & line) == line) return true;
+        return false;
+    }
+
+    /// <summary>All calls are made, and nobody has a line: panes were missed.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private void EndAfterTheLastCall(ref PanesState s)
+    {
+        if (s.Head.Phase == StepKind.Chance && (allLow & ~s.CalledLow | allHigh & ~s.CalledHigh) == 0) s.Head.Phase = StepKind.Over;
+    }
+
+    public void Arrange(ref PanesState s, uint before)
+    {
+        if (!table.Free) return;
+        foreach (int seat in s.Head.New(before)) s.Covered[seat] = 1u << table.Middle;
+    }
+
+    /// <summary>Boards stay as they are; who is new gets one of her own.</summary>
+    public IRules<PanesState> Over(IRules<PanesState> before, in PanesState state) => before is PanesRules rules ? new PanesRules(table.Keeping(rules.table.Boards)) : this;
+
+    public int Points(in PanesState s, int seat) => HasLine(s.Covered[seat]) ? 1 : 0;
+
+    public bool AimReached(in PanesState s)
+    {
+        for (int seat = 0; seat < Seats; seat++)
+            if (HasLine(s.Covered[seat])) return true;
+        return false;
+    }
+
+    public int Left(in PanesState s) => Open(in s);
+
+    /// <summary>The calls that were made and those to come.</summary>
+    public int Things(in PanesState s) => Open(in s) + BitOperations.PopCount(allLow & s.CalledLow) + BitOperations.PopCount(allHigh & s.CalledHigh);
+
+    public IReadOnlyList<Possible> Possibilities(in PanesState s)
+    {
+        var open = new List<Possible>();
+        for (int call = 0; call < calls; call++)
+            if ((call < 64 ? s.CalledLow >> call & 1 : s.CalledHigh >> (call - 64) & 1) == 0) open.Add(new(table.Calls[call], 1, table.Calls[call].ToString()));
+        return [.. open.OrderBy(p => p.Outcome)];
+    }
+
+    public bool IsLegal(in PanesState s, Move move) => s.Head.Phase == StepKind.Choice && move is { Pick: -1, First: -1 } && (move.Items & ~(ulong)Holders(in s)) == 0;
+
+    /// <summary>Everyone who has it covers it; whoever misses hers is left out.</summary>
+    public IReadOnlyList<Move> Moves(in PanesState s)
+    {
+        if (s.Head.Phase != StepKind.Choice) return [];
+        uint holders = Holders(in s);
+        var moves = new List<Move>();
+        for (uint part = holders; ; part = part - 1 & holders)
+        {
+            moves.Add(new(part));
+            if (part == 0) return moves;
+        }
+    }
+
+    /// <summary>An item is a pane of a board: 32 times the seat and the pane.</summary>
+    public Tapped Read(in PanesState s, IReadOnlyList<int> items)
+    {
+        uint found = 0;
+        foreach (int item in items)
+        {
+            int seat = item >> 5, pane = item & 31;
+            if (seat >= Seats || (covers[s.Call * 8 + seat] >> pane & 1) == 0) return Tapped.No("That pane does not go with the call. Look again together.");
+            found |= 1u << seat;
+        }
+        return found == Holders(in s) ? Tapped.As(new(found)) : Tapped.SoFar(new(found));
+    }
+
+    public IReadOnlyList<Zone> Zones(in PanesState s)
+    {
+        bool choosing = s.Head.Phase == StepKind.Choice;
+        var zones = new List<Zone>();
+        if (choosing) zones.Add(new Stage("The number that is called", [new(s.Call, table.Calls[s.Call], table.FormCall, ItemState.Up, false)]));
+        for (int seat = 0; seat < Seats; seat++)
+        {
+            var panes = new List<Item>();
+            for (int pane = 0; pane < table.Boards[seat].Length; pane++)
+            {
+                bool covered = (s.Covered[seat] >> pane & 1) != 0;
+                panes.Add(new(32 * seat + pane, table.Boards[seat][pane], table.FormBoard, covered ? ItemState.Taken : ItemState.Up, choosing && !covered && (s.Head.Active >> seat & 1) != 0));
+            }
+            zones.Add(new Board($"Board {seat + 1}", seat, table.Side, panes));
+        }
+        if (!choosing) zones.Add(new Pile("Calls to come", Open(in s)));
+        return zones;
+    }
+
+    public string Says(in PanesState s)
+    {
+        if (s.Head.Phase == StepKind.Chance) return "The next number is called.";
+        if (s.Head.Phase == StepKind.Choice) return table.Relation.Relation == Relation.Same ? "Who has it?" : table.Relation.Asks;
+        return AimReached(in s) ? "A full line." : "All is called, and no line is full.";
+    }
+
+    public string Tells(in PanesState before, Move move, bool found)
+    {
+        int who = BitOperations.PopCount(move.Items);
+        return $"called {table.Calls[before.Call]}: {(who == 0 ? "nobody covered it" : $"{who} covered {table.Possible[before.Call]}")}";
+    }
+}
