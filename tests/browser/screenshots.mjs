@@ -37,11 +37,10 @@ try {
   await view("growth-pictures", 1280, 800, async (page) => page.goto(`${base}/growth/2`), ".pair");
   await view("first-look", 820, 1180, async (page) => {
     await page.goto(`${base}/first-look/2`);
-    await page.getByRole("button", { name: "Look again" }).click();
+    await Promise.all([page.waitForEvent("load"), page.getByRole("button", { name: "Look again" }).click()]);
     for (let i = 0; i < 4; i++) {
       if (await page.locator(".look-picture").count()) break;
-      await page.keyboard.press("a");
-      await page.waitForLoadState("networkidle");
+      await Promise.all([page.waitForEvent("load"), page.keyboard.press("a")]);
     }
   });
   await view("logbook", 1280, 800, async (page) => page.goto(`${base}/logbook`));
