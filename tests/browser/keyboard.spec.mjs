@@ -39,6 +39,10 @@ test("notes only: a letter notes, n goes on, u takes back", async ({ page }) => 
   await expect(page.locator(".turn")).toContainText("Otis’s turn");
   await page.keyboard.press("u");
   await expect(page.locator(".turn")).toContainText("Mags’s turn");
+  // There is an answer once the number is named.
+  await expect(page.locator("[data-hold]")).toHaveCount(0);
+  await page.locator("#named-3").click();
+  await expect(page.locator(".asked")).toContainText("3 and what make 10?");
   const answer = page.locator(".answer").first();
   await expect(answer).toBeHidden();
   await page.locator("[data-hold]").first().focus();

@@ -2,7 +2,7 @@ import { defineConfig } from "@playwright/test";
 import { launchOptions } from "./browser.mjs";
 
 // What looks otherwise on a tablet, and on a phone.
-const onTablets = /(journey|tables)\.spec\.mjs$/, onPhones = /(bench|screens|journey|knowing|tables)\.spec\.mjs$/;
+const onTablets = /tables\.spec\.mjs$/, onPhones = /(bench|screens|journey|knowing|tables)\.spec\.mjs$/;
 
 // The published application with the demonstration, one for each worker; the tests of a file share it, one after another.
 export default defineConfig({
