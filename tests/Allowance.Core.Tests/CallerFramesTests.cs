@@ -180,7 +180,7 @@ public class CallerFramesTests
             var line = run.Zones.OfType<NumberLine>().Single();
             Assert.Equal(said.Order(), line.Away.Order());
             Assert.Equal([said.Last()], line.Pointed);
-            var drawn = Drawing.Of([line], Room.Bench).Parts[0].Shapes.OfType<WordsShape>().Select(w => w.Words);
+            var drawn = Drawing.Of([line], new Room(700, 420)).Parts[0].Shapes.OfType<WordsShape>().Select(w => w.Words);
             Assert.Equal(Enumerable.Range(0, 11).Except(said).Select(n => n.ToString()), drawn);
             run.Apply(run.Moves[0], true);
         }

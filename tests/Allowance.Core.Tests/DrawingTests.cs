@@ -13,7 +13,7 @@ public class DrawingTests
 {
     private const double Hair = .05;
 
-    private static readonly Room[] Rooms = [new(960, 690), new(800, 640), new(390, 420), Room.Bench, Room.Sheet, Room.Thumbnail, new(1200, 260)];
+    private static readonly Room[] Rooms = [new(960, 690), new(800, 640), new(390, 420), new(700, 420), Room.Sheet, Room.Thumbnail, new(1200, 260)];
 
     private static readonly DrawnBy By = DrawnBy.Default with { Name = seat => new[] { "Ada", "Bo", "Clementine", "Dana", "Eli", "Fay", "Gus", "Hal" }[seat % 8], Picture = (item, _) => item.Id };
 

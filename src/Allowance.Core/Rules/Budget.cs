@@ -1,4 +1,3 @@
-using Allowance.Core.Asks;
 using Allowance.Core.Setups;
 namespace Allowance.Core.Rules;
 

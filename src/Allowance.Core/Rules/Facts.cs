@@ -1,5 +1,4 @@
 using System.Text.Json.Nodes;
-using Allowance.Core.Asks;
 using Allowance.Core.Numbers;
 
 namespace Allowance.Core.Rules;

@@ -1,6 +1,5 @@
 using Allowance.Core.Asks;
 using Allowance.Core.Materials;
-using Allowance.Core.Numbers;
 using Allowance.Core.Setups;
 
 namespace Allowance.Core.Rules;

@@ -1,4 +1,3 @@
-using Allowance.Core.Asks;
 using Allowance.Core.Numbers;
 using Allowance.Core.Setups;
 using Allowance.Core.Tables;

@@ -70,8 +70,6 @@ public readonly record struct Room(double Width, double Height)
     /// <summary>The least height of words that are read, in points.</summary>
     public const double LeastLetters = 13;
 
-    public static Room Bench { get; } = new(700, 420);
-
     public static Room Sheet { get; } = new(420, 260);
 
     public static Room Thumbnail { get; } = new(240, 160);

@@ -1,6 +1,5 @@
 using Allowance.Core.Games;
 using Allowance.Core.Materials;
-using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 
 namespace Allowance.Core.Tuning;

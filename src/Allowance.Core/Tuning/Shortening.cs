@@ -1,5 +1,4 @@
 using Allowance.Core.Games;
-using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 
 namespace Allowance.Core.Tuning;

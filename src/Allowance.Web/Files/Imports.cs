@@ -61,7 +61,7 @@ public sealed class Imports(Database database, Entries entries, Observations obs
         var today = DateOnly.FromDateTime(now.DateTime);
         using var stream = File.OpenRead(FileOf(name));
         var reading = ObservationFile.Read(stream, now.Offset);
-        var later = reading.Lines.Where(l => l.Observation.Day > today).Select(l => new FileProblem(l.Line, $"{l.Observation.Day:d MMMM yyyy} has not come yet."));
+        var later = reading.Lines.Where(l => l.Observation.Day > today).Select(l => new FileProblem(l.Line, $"{l.Observation.Day:yyyy-MM-dd} has not come yet."));
         return new([.. reading.Lines.Where(l => l.Observation.Day <= today).Take(MostLines)],
             [.. reading.Problems.Concat(later).OrderBy(p => p.Line), .. reading.Lines.Count > MostLines ? new[] { new FileProblem(0, $"Only the first {MostLines:N0} lines are taken at once.") } : []]);
     }

@@ -1,8 +1,6 @@
-using Allowance.Core.Forms;
 using Allowance.Core.Learner;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
-using Allowance.Core.Tables;
 using Allowance.Core.Tuning;
 using Allowance.Store;
 using Microsoft.AspNetCore.Mvc;
@@ -16,9 +14,6 @@ public sealed record TodayProposal(Proposal Proposal, Playable Playable, double 
     public Setup Setup => Playable.Setup;
 
     public string Link => Setup.ToLink();
-
-    /// <summary>The game as a picture, small.</summary>
-    public Drawing Thumbnail(PictureStyle style) => Drawing.Of(Playable.Pictured(), Room.Thumbnail, new DrawnBy(style, Setup.Who, (_, _) => 0));
 
     /// <summary>Its cards are written on paper, as the packs do not yield them.</summary>
     public bool OnPaper => Setup.Get<DeckValue>(KnobRole.Deck) is { Deck.HomeMade: true } && Proposal.Setup.Get<DeckValue>(KnobRole.Deck) is { Deck.HomeMade: false };

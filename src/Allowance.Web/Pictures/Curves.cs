@@ -68,8 +68,11 @@ public static class Curves
         return svg.End();
     }
 
+    /// <summary>A chance as people say it, where there is little room.</summary>
+    public static string Tenths(double p) => p switch { >= .97 => "nearly always", < .03 => "hardly ever", _ => $"{Math.Clamp(Math.Round(10 * p), 1, 9):0} of 10" };
+
     /// <summary>A chance as people say it.</summary>
-    public static string OfTen(double p) => p switch { >= .97 => "nearly always", < .03 => "hardly ever", _ => $"about {Math.Clamp(Math.Round(10 * p), 1, 9):0} of 10" };
+    public static string OfTen(double p) => p is >= .03 and < .97 ? "about " + Tenths(p) : Tenths(p);
 
     /// <summary>The same of games, turns or whatever comes again and again.</summary>
     /// <param name="thing">One of them.</param>

@@ -1,4 +1,5 @@
 using Allowance.Core.Forms;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 using Allowance.Core.Tables;
 using Microsoft.AspNetCore.Html;
@@ -18,6 +19,9 @@ public static class DrawingSvg
         foreach (var part in drawing.Parts) Draw(svg, part, null);
         return svg.End();
     }
+
+    /// <summary>A game as the small picture by which it is recognised.</summary>
+    public static IHtmlContent Thumbnail(Playable playable, PictureStyle style) => Of(Drawing.Of(playable.Pictured(), Room.Thumbnail, new DrawnBy(style, playable.Setup.Who, (_, _) => 0)));
 
     /// <summary>Where pressing a thing opens what can be set about it. Words beside it say and open the same, for those who do not see or point.</summary>
     /// <param name="link">Where a thing leads; null where there is nothing to be set.</param>

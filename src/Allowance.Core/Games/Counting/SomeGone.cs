@@ -1,7 +1,6 @@
 using Allowance.Core.Asks;
 using Allowance.Core.Forms;
 using Allowance.Core.Materials;
-using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 using Allowance.Core.Tables;

@@ -1,4 +1,3 @@
-using System.Collections.Immutable;
 using Allowance.Core.Asks;
 using Allowance.Core.Forms;
 using Allowance.Core.Materials;

@@ -1,5 +1,4 @@
 using System.Runtime.CompilerServices;
-using Allowance.Core.Numbers;
 
 namespace Allowance.Core.Games;
 

@@ -1,9 +1,7 @@
 using System.Collections.Immutable;
 using System.Runtime.CompilerServices;
 using Allowance.Core.Asks;
-using Allowance.Core.Forecasts;
 using Allowance.Core.Numbers;
-using Allowance.Core.Rules;
 using Allowance.Core.Tables;
 
 namespace Allowance.Core.Games;

@@ -1,7 +1,5 @@
 using System.Runtime.CompilerServices;
-using Allowance.Core.Asks;
 using Allowance.Core.Forecasts;
-using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;

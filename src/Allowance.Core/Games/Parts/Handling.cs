@@ -1,4 +1,3 @@
-using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 namespace Allowance.Core.Games;
 

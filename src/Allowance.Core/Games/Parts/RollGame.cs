@@ -1,5 +1,4 @@
 using System.Runtime.CompilerServices;
-using Allowance.Core.Asks;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Tables;

@@ -1,6 +1,5 @@
 using System.Runtime.CompilerServices;
 using Allowance.Core.Asks;
-using Allowance.Core.Forecasts;
 using Allowance.Core.Forms;
 using Allowance.Core.Materials;
 using Allowance.Core.Numbers;

@@ -1,15 +1,11 @@
 using System.Collections.Immutable;
-using System.Numerics;
 using System.Runtime.CompilerServices;
 using System.Runtime.Intrinsics;
 using Allowance.Core.Asks;
-using Allowance.Core.Forecasts;
 using Allowance.Core.Forms;
-using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
-using Allowance.Core.Tables;
 
 namespace Allowance.Core.Games;
 

@@ -1,8 +1,6 @@
-using System.Collections.Immutable;
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using Allowance.Core.Forms;
-using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
 
 namespace Allowance.Core.Setups;

@@ -1,7 +1,5 @@
-using System.Collections.Immutable;
 using System.Text.Json;
 using System.Text.Json.Nodes;
-using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
 
 namespace Allowance.Core.Setups;

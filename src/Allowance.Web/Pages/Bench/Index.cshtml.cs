@@ -116,7 +116,7 @@ public sealed partial class IndexModel(Household household, Tables tables, Saved
     private const int NarrowScreen = 600;
 
     /// <summary>The same with another rule level.</summary>
-    public string AtLevel(Level level) => "/bench?" + string.Join('&', Setup.LinkParts().Select(p => $"{p.Key}={Uri.EscapeDataString(p.Key == "level" ? level.Id : p.Value)}")) + $"&{OpenField}={Uri.EscapeDataString(Open)}";
+    public string AtLevel(Level level) => Link(Setup with { LevelId = level.Id }, Open);
 
     /// <summary>The shelf, for the people who sit here.</summary>
     public string Shelf => "/shelf?" + string.Join('&', Setup.LinkParts().Where(p => p.Key[0] == 's' && !p.Key.Contains('.') && Setup.Frame.Knob(p.Key) is null).Select(p => $"{p.Key}={Uri.EscapeDataString(p.Value)}"));

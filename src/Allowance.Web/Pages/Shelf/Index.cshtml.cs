@@ -1,6 +1,6 @@
 using Allowance.Core.Asks;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
-using Allowance.Core.Tables;
 using Allowance.Store;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
@@ -11,10 +11,6 @@ namespace Allowance.Web.Pages.Shelf;
 [Computes]
 public sealed class IndexModel(Household household, Web.Shelf shelf) : PageModel
 {
-    private const int MostSeats = 8;
-
-    public static readonly int[] MinuteChoices = [5, 10, 15, 20, 30];
-
     public IReadOnlyList<OnShelf> Games { get; private set; } = [];
 
     public int All { get; private set; }
@@ -41,7 +37,7 @@ public sealed class IndexModel(Household household, Web.Shelf shelf) : PageModel
         Minutes = minutes is >= 1 and <= 240 ? minutes : null;
         Skill = Enum.TryParse<Strand>(skill, true, out var strand) && Enum.IsDefined(strand) ? strand : null;
         Knows = household.Children.FirstOrDefault(c => c.Id == knows)?.Id;
-        Seats = [.. Enumerable.Range(1, MostSeats).Select(i => Request.Query[$"s{i}"].ToString()).Where(k => k.Length > 0).Select(k => household.SeatOf(k) ?? Seat.Child(""))];
+        Seats = [.. Enumerable.Range(1, Engine.MostSeats).Select(i => Request.Query[$"s{i}"].ToString()).Where(k => k.Length > 0).Select(k => household.SeatOf(k) ?? Seat.Child(""))];
         if (Seats.Count == 0) Seats = [.. household.Children.Take(1).Select(household.SeatOf)];
         if (Seats.Count == 0) Seats = [Seat.Child("")];
         var all = shelf.For(Seats, household.Budget(HttpContext.RequestAborted));
@@ -62,7 +58,4 @@ public sealed class IndexModel(Household household, Web.Shelf shelf) : PageModel
     /// <summary>What a game is found by: its name and what it says, its levels, the skills it asks for.</summary>
     private static string TextOf(OnShelf game) => string.Join(' ', [game.Frame.Name, game.Frame.Says, game.Frame.Family.Says(), .. game.Frame.Levels.Select(l => $"{l.Label} {l.Says}"),
         .. Skills.All.Where(s => game.Strands.Contains(s.Strand)).Select(s => s.Says)]);
-
-    /// <summary>The game as a picture.</summary>
-    public Drawing Thumbnail(OnShelf game) => Drawing.Of(game.Playable.Pictured(), Room.Thumbnail, new DrawnBy(household.PictureStyle, game.Playable.Setup.Who, (_, _) => 0));
 }
