@@ -3,6 +3,9 @@ namespace Allowance.Core.Numbers;
 /// <summary>A distribution over the whole numbers 0, 1, 2 …; <c>this[n]</c> is the chance of n.</summary>
 public sealed class Pmf(double[] chances)
 {
+    /// <summary>The number is certain.</summary>
+    public static Pmf Always(int number) => new([.. Enumerable.Repeat(0.0, number), 1]);
+
     public int Length => chances.Length;
 
     public double this[int n] => n >= 0 && n < chances.Length ? chances[n] : 0;

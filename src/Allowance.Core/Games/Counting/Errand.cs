@@ -81,13 +81,11 @@ public sealed class Errand : Frame
     protected internal override Facts ExactFacts(Setup setup, Behaviour behaviour, Spending spending)
     {
         var box = new ErrandBox(setup);
-        var turns = new double[box.Trips + 1];
-        turns[^1] = 1;
         return new Facts
         {
             ["piecesNeeded"] = new NumberFact(box.PiecesNeeded),
             ["piecesMean"] = new NumberFact(box.Keep ? (2 * box.Pairs + box.Singles) * box.Slips.Average(s => (double)s) : DrawFacts.MeanLargest([.. box.Slips.Select(s => (int)s)], box.Pairs, box.Singles)),
-            Turns = new Pmf(turns),
+            Turns = Pmf.Always(box.Trips),
             AimReached = 1,
         };
     }

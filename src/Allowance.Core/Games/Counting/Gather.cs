@@ -62,10 +62,10 @@ public sealed class Gather : Frame
                 problems.Add(new("table.colourDie", $"No face shows {Words.List(missing)}; those things would lie for ever.", new ColourDieValue(heap.Colours.Select(c => new[] { c })).ToJson()));
             if (setup.Table.ContainsKey("pool") && setup.Get(Knobs.Pool).Number != heap.Pool)
                 problems.Add(new("table.pool", $"Of all colours together there are {heap.Pool}.", heap.Pool));
-            if (heap.States > GatherFacts.MostStates)
-                problems.Add(new("table.pieces", $"So many colours with so many things can lie in {heap.States:N0} ways, too many to foresee.", Fewer(heap).ToJson()));
+            if (heap.Facts.States > HeapFacts.MostStates)
+                problems.Add(new("table.pieces", $"So many colours with so many things can lie in {heap.Facts.States:N0} ways, too many to foresee.", Fewer(heap).ToJson()));
         }
-        if (problems.Count == 0 && heap is { Exact: true, Rounds: null } && GatherFacts.NeverTaken(heap) is { } left)
+        if (problems.Count == 0 && heap is { Exact: true, Rounds: null } && heap.Facts.NeverTaken() is { } left)
             problems.Add(new("table.lastTake", $"When {left} {(left == 1 ? "is" : "are")} left, these dice never roll so little; it would not end.", "partial"));
         return [.. problems.DistinctBy(p => p.Path)];
     }
@@ -74,7 +74,7 @@ public sealed class Gather : Frame
     private static ColoursValue Fewer(GatherHeap heap)
     {
         int each = 1;
-        while (Math.Pow(each + 2, heap.Colours.Length) <= GatherFacts.MostStates) each++;
+        while (Math.Pow(each + 2, heap.Colours.Length) <= HeapFacts.MostStates) each++;
         return new(heap.Colours.Select((c, i) => (c, Math.Min(each, heap.Pieces[i]))));
     }
 
@@ -106,7 +106,7 @@ public sealed class Gather : Frame
     protected internal override Facts ExactFacts(Setup setup, Behaviour behaviour, Spending spending)
     {
         var heap = new GatherHeap(setup);
-        var (rolls, empty) = GatherFacts.Until(heap, Beginners(setup, heap), behaviour == Behaviour.Perfect, spending);
+        var (rolls, empty) = heap.Signs.Length > 0 ? (Pmf.Always(heap.Rounds!.Value * heap.Seats), 0) : heap.Facts.Until(heap.Rounds, Beginners(setup, heap), behaviour == Behaviour.Perfect, spending);
         var facts = new Facts { ["rollsMean"] = new NumberFact(rolls.Mean), ["rollsP90"] = new NumberFact(rolls.Quantile(.9)), Turns = rolls };
         if (heap.Faces.Length > 0) facts["emptyRolls"] = new NumberFact(empty);
         if (heap.Rounds is null) facts.AimReached = 1;

@@ -19,7 +19,7 @@ internal sealed record GatherHeap : Seating
         Value = die is null ? null : pieces ?? new ColoursValue(die.Faces.SelectMany(f => f).Distinct().Take(Gather.MostColours).Select(c => (c, Gather.UsualOfEach)));
         Colours = Value is null ? [""] : [.. Value.Colours.Select(c => c.Colour)];
         Pieces = Value is null ? [setup.Get(Gather.Knobs.Pool).Number] : [.. Value.Colours.Select(c => c.Count)];
-        Faces = die is null ? [] : [.. die.Faces.Select(f => new Face(Array.IndexOf(Colours, f[0]), f.Count > 1 ? Array.IndexOf(Colours, f[1]) : -1))];
+        Faces = die is null ? [] : [.. die.Faces.Select(f => new HeapFace(Array.IndexOf(Colours, f[0]), f.Count > 1 ? Array.IndexOf(Colours, f[1]) : -1))];
         FaceWords = die is null ? [] : [.. die.Faces.Select(f => string.Join(" or ", f))];
         Signs = (setup.Get(Gather.Knobs.SignDie) as SignDieValue)?.Faces ?? "";
         BesideWords = [.. FaceWords, .. Signs.Select(f => f == '+' ? "plus" : "minus")];
@@ -39,9 +39,6 @@ internal sealed record GatherHeap : Seating
 
     public int RollKinds(int seat) => (Cups[seat].Dice.Most + 1) * Cups[seat].Kinds;
 
-    /// <summary>A face of the colour die: one colour, or two; −1 where there is none, or none of it in the heap.</summary>
-    public readonly record struct Face(int One, int Other);
-
     /// <summary>The things by colour; null where they have none.</summary>
     public ColoursValue? Value { get; }
 
@@ -52,10 +49,7 @@ internal sealed record GatherHeap : Seating
 
     public int Pool => Pieces.Sum();
 
-    /// <summary>In how many ways the heap can lie.</summary>
-    public double States => Pieces.Aggregate(1.0, (n, p) => n * (p + 1));
-
-    public Face[] Faces { get; }
+    public HeapFace[] Faces { get; }
 
     public string[] FaceWords { get; }
 
@@ -86,14 +80,13 @@ internal sealed record GatherHeap : Seating
     /// <summary>By seat: all dots are counted, also of two dice.</summary>
     public bool[] CountsAll { get; }
 
-    /// <summary>How many a roll takes of what is left.</summary>
-    [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public int Taken(int roll, int left) => roll <= left ? roll : Exact ? 0 : left;
+    /// <summary>What is known about rolling it away.</summary>
+    public HeapFacts Facts => new(Pieces, Faces, [.. Cups.Select(c => c.Dice)], Exact);
 
-    /// <summary>The better of two colours: what brings more, then of what more is left, then the first.</summary>
-    public int Better(int roll, int one, int leftOfOne, int other, int leftOfOther)
-    {
-        int gain = Taken(roll, leftOfOne).CompareTo(Taken(roll, leftOfOther));
-        return (gain != 0 ? gain : leftOfOne.CompareTo(leftOfOther)) >= 0 ? one : other;
-    }
+    /// <inheritdoc cref="HeapFacts.Taken(int, int)"/>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int Taken(int roll, int left) => HeapFacts.Taken(roll, left, Exact);
+
+    /// <inheritdoc cref="HeapFacts.Better(int, int, int, int, int, bool)"/>
+    public int Better(int roll, int one, int leftOfOne, int other, int leftOfOther) => HeapFacts.Better(roll, one, leftOfOne, other, leftOfOther, Exact);
 }

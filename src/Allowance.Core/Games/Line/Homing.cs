@@ -98,14 +98,12 @@ public sealed class Homing : Frame
 
     private static Facts Told(Setup setup, HomingLine line, Func<int, HomingFacts> ends)
     {
-        var turns = new double[line.Rounds * setup.Seats.Length + 1];
-        turns[^1] = 1;
         return new Facts
         {
             ["gapMean"] = PerSeat(setup, s => ends(s).GapMean),
             ["pExact"] = PerSeat(setup, s => ends(s).Exactly),
             ["reach"] = PerSeat(setup, s => new MapFact([("low", new(ends(s).Low)), ("high", new(ends(s).High)), ("lowP95", ends(s).LowP95), ("highP95", ends(s).HighP95)])),
-            Turns = new Pmf(turns),
+            Turns = Pmf.Always(line.Rounds * setup.Seats.Length),
         };
     }
 

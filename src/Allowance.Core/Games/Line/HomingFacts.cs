@@ -7,17 +7,6 @@ using Allowance.Core.Tables;
 
 namespace Allowance.Core.Games;
 
-/// <summary>Numbers next to each other, counted from the lowest, from which one goes the same way.</summary>
-internal readonly record struct HomingStretch(int From, int To, int By)
-{
-    /// <summary>Adds the next number to the last stretch, or begins a new one.</summary>
-    public static void Add(List<HomingStretch> stretches, int number, int by)
-    {
-        if (stretches.Count > 0 && stretches[^1] is var last && last.To == number - 1 && last.By == by) stretches[^1] = last with { To = number };
-        else stretches.Add(new(number, number, by));
-    }
-}
-
 /// <summary>Where one is in the end, and how far one came.</summary>
 /// <param name="Low">The lowest number that can be met at all; <paramref name="LowP95"/>: the lowest met is not below it in 95 of 100 games.</param>
 internal sealed record HomingFacts(NumberFact GapMean, NumberFact Exactly, int Low, int High, NumberFact LowP95, NumberFact HighP95)
@@ -26,7 +15,7 @@ internal sealed record HomingFacts(NumberFact GapMean, NumberFact Exactly, int L
 
     public static HomingFacts Of(HomingLine line, int seat, bool best, Spending spending)
     {
-        var walk = new HomingWalk(line, seat, best, spending);
+        var walk = line.Walk(seat, best, spending);
         var (ends, low, high) = walk.Along(int.MinValue, int.MaxValue);
         var (lowP95, highP95) = Quantiles(walk, line.Start, low, high);
         return new(new(ends.Sum(e => e.Value * Math.Abs(e.Key - line.Mark))), new(ends.GetValueOrDefault(line.Mark)), low, high, new(lowP95), new(highP95));
@@ -35,12 +24,12 @@ internal sealed record HomingFacts(NumberFact GapMean, NumberFact Exactly, int L
     /// <summary>What the lowest number met is not below, and the highest not above, in 95 of 100 games each.</summary>
     public static (int Low, int High) Reach(HomingLine line, int seat, bool best, Spending spending)
     {
-        var walk = new HomingWalk(line, seat, best, spending);
+        var walk = line.Walk(seat, best, spending);
         var (_, low, high) = walk.Along(int.MinValue, int.MaxValue);
         return Quantiles(walk, line.Start, low, high);
     }
 
-    private static (int Low, int High) Quantiles(HomingWalk walk, int start, int low, int high)
+    private static (int Low, int High) Quantiles(MarkWalk walk, int start, int low, int high)
     {
         return (Quantile(low, bound => walk.Along(bound, int.MaxValue)), Quantile(high, bound => walk.Along(int.MinValue, bound)));
 
@@ -65,7 +54,7 @@ internal sealed record HomingFacts(NumberFact GapMean, NumberFact Exactly, int L
     public static Journey Journey(HomingLine line, bool best, string whose, Spending spending)
     {
         var rounds = new List<Stretch>();
-        var (_, low, high) = new HomingWalk(line, 0, best, spending).Along(int.MinValue, int.MaxValue, (chances, lowest) => rounds.Add(Stretch.Of(chances, lowest)));
+        var (_, low, high) = line.Walk(0, best, spending).Along(int.MinValue, int.MaxValue, (chances, lowest) => rounds.Add(Stretch.Of(chances, lowest)));
         return new(whose, low, high, line.Start, rounds);
     }
 
@@ -134,64 +123,5 @@ internal sealed record HomingFacts(NumberFact GapMean, NumberFact Exactly, int L
             (here, next) = (next, here);
         }
         return (low, high);
-    }
-}
-
-/// <summary>The chances of all numbers, carried over round by round; the ways of choosing best are kept from walk to walk.</summary>
-internal sealed class HomingWalk(HomingLine line, int seat, bool best, Spending spending)
-{
-    private readonly Dice dice = line.Cups[seat].Dice;
-    private readonly Dictionary<(int Left, int Roll), List<HomingStretch>> ways = [];
-
-    /// <summary>The chances of the last number, of games that never left what lies between two bounds; and the furthest numbers met.</summary>
-    /// <param name="after">Is told the chances of all numbers after each round, and the lowest of those numbers.</param>
-    public (Dictionary<int, double> Ends, int Low, int High) Along(int from, int to, Action<double[], int>? after = null)
-    {
-        var chances = dice.Chances.ToArray();
-        int reach = line.Rounds * dice.Most, lowest = Math.Max(line.Low, line.Start - reach), n = Math.Min(line.High, line.Start + reach) - lowest + 1;
-        double[] here = new double[n], next = new double[n];
-        here[line.Start - lowest] = 1;
-        int low = line.Start, high = line.Start;
-        for (int left = line.Rounds - 1; left >= 0; left--)
-        {
-            Array.Clear(next);
-            for (int roll = 0; roll < chances.Length; roll++)
-            {
-                if (chances[roll] == 0) continue;
-                spending.Check();
-                if (best)
-                    foreach (var way in Ways(left, roll)) Carry(way.From, way.To, way.By, chances[roll]);
-                else
-                {
-                    // Either way from the middle; from the ends the only one there is, or none. Beyond what can be met nothing is carried.
-                    int ups = n - roll - 1;
-                    Carry(roll, ups, roll, chances[roll] / 2);
-                    Carry(roll, ups, -roll, chances[roll] / 2);
-                    Carry(0, Math.Min(roll - 1, ups), roll, chances[roll]);
-                    Carry(Math.Max(roll, ups + 1), n - 1, -roll, chances[roll]);
-                    Carry(Math.Max(0, ups + 1), Math.Min(n, roll) - 1, 0, chances[roll]);
-                }
-            }
-            int first = Array.FindIndex(next, c => c > 0), last = Array.FindLastIndex(next, c => c > 0);
-            if (first >= 0) (low, high) = (Math.Min(low, lowest + first), Math.Max(high, lowest + last));
-            if (from > lowest) Array.Clear(next, 0, Math.Min(n, from - lowest));
-            if (to < lowest + n - 1) Array.Clear(next, Math.Max(0, to - lowest + 1), n - Math.Max(0, to - lowest + 1));
-            (here, next) = (next, here);
-            after?.Invoke(here, lowest);
-        }
-        return (Enumerable.Range(0, n).Where(i => here[i] > 0).ToDictionary(i => lowest + i, i => here[i]), low, high);
-
-        void Carry(int first, int last, int by, double chance)
-        {
-            if (last >= first) Walks.Carry(here.AsSpan(first, last - first + 1), chance, next.AsSpan(first + by));
-        }
-    }
-
-    private List<HomingStretch> Ways(int left, int roll)
-    {
-        if (ways.TryGetValue((left, roll), out var known)) return known;
-        var found = line.Best[seat].Value.Ways(left, roll, dice.Most);
-        spending.Hold(16L * found.Capacity + 64);
-        return ways[(left, roll)] = found;
     }
 }

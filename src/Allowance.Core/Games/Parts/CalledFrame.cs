@@ -73,9 +73,7 @@ public abstract class CalledFrame : Frame
 
     protected internal sealed override Facts ExactFacts(Setup setup, Behaviour behaviour, Spending spending)
     {
-        var turns = new double[Rounds(setup) * (AllAtOnce(setup) ? 1 : setup.Seats.Length) + 1];
-        turns[^1] = 1;
-        var facts = new Facts { Turns = new Pmf(turns), AimReached = 1 };
+        var facts = new Facts { Turns = Pmf.Always(Rounds(setup) * (AllAtOnce(setup) ? 1 : setup.Seats.Length)), AimReached = 1 };
         AddFacts(setup, facts);
         return facts;
     }

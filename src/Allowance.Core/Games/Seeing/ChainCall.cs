@@ -90,12 +90,10 @@ public sealed class ChainCall : Frame
     protected internal override Facts ExactFacts(Setup setup, Behaviour behaviour, Spending spending)
     {
         var chain = new Chain(setup);
-        var turns = new double[chain.Has.Length + 1];
-        turns[^1] = 1;
         return new Facts
         {
             ["cards"] = new ListFact([.. chain.Has.Select((has, i) => new MapFact([("has", new(has)), ("seeks", new(chain.Called[i]))]))]),
-            Turns = new Pmf(turns),
+            Turns = Pmf.Always(chain.Has.Length),
             AimReached = 1,
         };
     }

@@ -1,15 +1,4 @@
-using System.Runtime.CompilerServices;
-using System.Runtime.Intrinsics;
-using Allowance.Core.Asks;
-using Allowance.Core.Forecasts;
-using Allowance.Core.Forms;
-using Allowance.Core.Materials;
-using Allowance.Core.Numbers;
-using Allowance.Core.Rules;
-using Allowance.Core.Setups;
-using Allowance.Core.Tables;
-
-namespace Allowance.Core.Games;
+namespace Allowance.Core.Forecasts;
 
 /// <summary>Exact means of face-down pairs for one player. A flip is two cards turned.</summary>
 public static class MemoryFacts
