@@ -26,6 +26,8 @@ public sealed class Tables(SittingLog log, Household household, TimeProvider clo
         long seed = at.UtcTicks & 0x7FFF_FFFF_FFFF;
         var setup = playable.Setup;
         var sitting = new Sitting(playable, way, seed, null, household.Answers);
+        // Where nobody has a turn of her own, the app calls from the beginning.
+        if (way == Way.Notes && playable.Frame.AnswersAtOnce(setup)) sitting.Take(new Called(true));
         Follow(sitting);
         return log.Start(setup.Frame.Id, setup.ToLink(), way, seed, at, [.. setup.Seats.Select(PlayerAt)], [.. sitting.Events.Select(e => new NewEvent(e, at))], post);
     }
@@ -44,7 +46,7 @@ public sealed class Tables(SittingLog log, Household household, TimeProvider clo
 
     private OpenTable? Open(SittingHead head, IReadOnlyList<SittingEvent> events)
     {
-        if (!Sitting.IsReplayed(head.RulesVersion, events) || SetupOf(head) is not { } setup || Catalogue.Check(setup) is not { } playable) return null;
+        if (head.RulesVersion != Sitting.RulesVersion || SetupOf(head) is not { } setup || Catalogue.Check(setup) is not { } playable) return null;
         var sitting = new Sitting(playable, head.Way, head.Seed, events, household.Answers);
         // Tables on which somebody joined and that was taken back, in an older version, have kept her place.
         return new(head with { Seats = [.. head.Seats.Take(sitting.Setup.Seats.Length)] }, sitting);
@@ -56,7 +58,7 @@ public sealed class Tables(SittingLog log, Household household, TimeProvider clo
         if (log.Find(id) is not { } head) return null;
         var events = log.Events(id);
         var told = Sitting.Counting(events).Select(n => events[n]).OfType<Moved>().Select(m => m.Told).ToList();
-        return new(head, SetupOf(head), [.. told.OfType<string>()], told.Count + events.OfType<Passed>().Count(), Sitting.IsReplayed(head.RulesVersion, events));
+        return new(head, SetupOf(head), [.. told.OfType<string>()], told.Count + events.OfType<Passed>().Count(), head.RulesVersion == Sitting.RulesVersion);
     }
 
     /// <summary>The setup a sitting began with, with the people as they are now, read without a check; null where it can no longer be read.</summary>
@@ -97,7 +99,7 @@ public sealed class Tables(SittingLog log, Household household, TimeProvider clo
     {
         if (log.LatestOf(playerId, frame) is not { } head) return null;
         int seat = head.Seats.ToList().IndexOf(playerId);
-        return Find(head.Id)?.Sitting.Setup is { } setup && seat >= 0 && seat < setup.Seats.Length ? (setup, seat) : null;
+        return (Find(head.Id)?.Sitting.Setup ?? SetupOf(head)) is { } setup && seat >= 0 && seat < setup.Seats.Length ? (setup, seat) : null;
     }
 
     /// <summary>The shortest time in which the same setup was played to its end before, by a player; null where it never was.</summary>

@@ -154,16 +154,27 @@ public class CalledTests
     }
 
     [Fact]
-    public void With_real_things_the_app_still_calls_and_a_waiting_call_is_told()
+    public void With_real_things_the_app_calls_only_where_it_is_asked_to()
     {
         var sitting = new Sitting(CountBox("""{"rounds":2}""", "show").Ready(), Way.Notes, 5);
+        Assert.Null(sitting.Game);
+        sitting.Take(new Passed());
+        Assert.Equal(1, sitting.Turns);
+        sitting.Take(new Called(true));
         Assert.True(sitting.DrawsItself);
+        Assert.Equal(1, sitting.Turns);
         sitting.Take(sitting.Draw());
         var (move, asks) = sitting.Waiting!.Value;
         Assert.Equal(AskKind.Take, asks[0].Ask.Kind);
         sitting.Take(new Moved(move.Items, move.Pick, move.First, true));
         Assert.Null(sitting.Waiting);
-        Assert.Equal(1, sitting.Turns);
+        Assert.Equal(2, sitting.Turns);
+        Assert.Equal(1, sitting.Last!.Turn);
+        sitting.Take(new Called(false));
+        Assert.Null(sitting.Game);
+        Assert.Equal(2, sitting.Turns);
+        sitting.Take(new Undone(sitting.EventCount - 1));
+        Assert.NotNull(sitting.Game);
         var cards = new Sitting(Setups.FromJson("""{"layout":[4,5]}""").Ready(), Way.Notes, 5);
         Assert.Null(cards.Game);
         Assert.False(cards.DrawsItself);

@@ -128,5 +128,9 @@ public class SittingTests
         sitting.Take(new Passed());
         Assert.Equal((0, 2), (sitting.Mover, sitting.Turns));
         Assert.Single(sitting.Notes);
+        // A note went on to the next turn: taken back, both are.
+        sitting.Take(new Undone(sitting.LastAction()!.Value));
+        Assert.Equal((1, 1), (sitting.Mover, sitting.Turns));
+        Assert.Empty(sitting.Notes);
     }
 }

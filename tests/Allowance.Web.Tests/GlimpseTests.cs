@@ -99,6 +99,9 @@ public sealed partial class GlimpseTests : IAsyncLifetime
     public async Task Without_a_screen_the_app_says_what_to_hold_up()
     {
         var (id, page) = await Begin("notes", ("s1", "1"), ("range", "3-3"), ("forms", "fingers"));
+        Assert.DoesNotContain("data-zone", page, StringComparison.Ordinal);
+        Assert.Contains("Call for me", page, StringComparison.Ordinal);
+        page = (await house.Post($"/table/{id}?handler=Calls&byApp=true")).Body;
         Assert.Contains("data-zone=\"stage\"", page, StringComparison.Ordinal);
         await Note(id, "a", 5, 0);
         Assert.Equal(1, Sitting(id).Turns);

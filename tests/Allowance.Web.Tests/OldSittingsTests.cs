@@ -42,7 +42,7 @@ public class OldSittingsTests
         foreach (var head in sittings)
         {
             // What it says of the rules it was played by decides: it is played on, or shown with what was told then.
-            bool replayed = Sitting.IsReplayed(head.RulesVersion, log.Events(head.Id));
+            bool replayed = head.RulesVersion == Sitting.RulesVersion;
             var response = await house.Client.GetAsync(new Uri($"/table/{head.Id}", UriKind.Relative));
             Assert.Equal(HttpStatusCode.OK, response.StatusCode);
             Assert.Equal(replayed ? $"/table/{head.Id}" : $"/logbook/{head.Id}", response.RequestMessage!.RequestUri!.AbsolutePath);
@@ -59,8 +59,7 @@ public class OldSittingsTests
                 Assert.Equal(before, log.Events(head.Id).Count);
             }
         }
-        Assert.True(playedOn > 0);
-        if (name.Contains("rules-1", StringComparison.Ordinal) && sittings.Select(s => s.Game).Distinct().Count() > 10) Assert.True(read > 0);
+        Assert.True(name.Contains($"rules-{Sitting.RulesVersion}", StringComparison.Ordinal) ? playedOn > 0 && read == 0 : playedOn == 0);
         foreach (string address in (string[])["/", "/logbook", "/bench"]) await house.Page(address);
     }
 

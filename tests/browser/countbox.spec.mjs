@@ -10,6 +10,14 @@ test("fives and ones: each call is answered by one tap, with real things too, an
   await expect(page).toHaveURL(/forms=fingers/);
   await open(page);
   await page.getByRole("button", { name: "just notes" }).click();
+  // With real things nobody but the grown-up calls, and two taps say what: the numbers of the sum.
+  await page.locator("#named-11").click();
+  await expect(page.getByText("11 and …")).toBeVisible();
+  await page.locator("#named-4").click();
+  await expect(page.locator(".asked")).toHaveText("Mags: How many are 11 and 4 together?");
+  await page.keyboard.press("s");
+  await page.keyboard.press("u");
+  await page.keyboard.press("c");
   for (let turn = 6; turn > 0; turn--) {
     await expect(page.getByText(`${turn} to come`)).toBeVisible();
     await expect(page.locator(".turn")).toHaveText(/Mags: \d+ and \d+ more\?/);

@@ -157,6 +157,7 @@ test("a group of twenty answers at once and is noted by taps", async ({ page }) 
 test("without a screen: what to hold up is called, and two minutes with hands are noted afterwards", async ({ page }) => {
   await page.clock.install();
   await begin(page, "s1=2&forms=fingers&range=4-6", "just notes");
+  await page.getByRole("button", { name: "Call for me" }).click();
   await expect(page.locator("[data-zone=stage]")).toBeVisible();
   await press(page, "a");
   await expect(page.getByText("9 to come")).toBeVisible();

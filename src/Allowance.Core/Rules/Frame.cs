@@ -34,8 +34,11 @@ public abstract class Frame
     /// <summary>The same, where a caller chooses by what is believed of the players; null where nothing is known of them.</summary>
     protected internal virtual Game Compile(Setup setup, IAnswers? beliefs) => Compile(setup);
 
-    /// <summary>A caller leads: with real things, too, the app calls and keeps the turn.</summary>
+    /// <summary>A caller leads: a person, or the app.</summary>
     public virtual bool IsCalled => false;
+
+    /// <summary>Everyone answers the same call at the same time; it is made for the first child.</summary>
+    public virtual bool AnswersAtOnce(Setup setup) => false;
 
     /// <summary>Who is quickest takes it; only where a clock is liked.</summary>
     public virtual bool IsRace(Setup setup) => false;

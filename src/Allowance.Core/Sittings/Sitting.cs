@@ -22,20 +22,20 @@ public sealed record LastTurn(int Seat, string Tells, IReadOnlyList<SeatAsk> Ask
 public sealed class Sitting
 {
     /// <summary>
-    /// Changes whenever the same events would give another game; a sitting keeps the version it was played with. Version 1
-    /// arranged a table at once when somebody came, left or got another allowance; 2 does it at the boundary of a turn.
+    /// Changes whenever the same events would give another game; a sitting keeps the version it was played with, and one of
+    /// another version is only read. Version 1 arranged a table at once when somebody came, left or got another allowance; 2
+    /// did it at the boundary of a turn; in 3 nobody calls where real things are played, unless the app is asked to, and callers call more.
     /// </summary>
-    public const int RulesVersion = 2;
-
-    /// <summary>Whether a log is replayed by today's rules as it was played; else it is only read.</summary>
-    public static bool IsReplayed(int version, IEnumerable<SittingEvent> log) =>
-        version == RulesVersion || version == 1 && !log.Any(e => e is Joined or Left or AllowanceChanged);
+    public const int RulesVersion = 3;
 
     private readonly Playable start;
     private readonly Func<Setup, IAnswers>? beliefs;
     private readonly List<SittingEvent> events = [];
     private Run? run;
     private int drawn, notesMover, notesTurns;
+
+    /// <summary>Turns that were over before the game on the table began.</summary>
+    private int turnsBefore;
     private readonly List<Note> notes = [];
     private readonly Dictionary<int, Closing> closings = [];
 
@@ -86,17 +86,17 @@ public sealed class Sitting
 
     public bool IsStopped { get; private set; }
 
-    /// <summary>The game on the table; null where real cards are played and none are entered.</summary>
+    /// <summary>The game on the table; null where real things are played and nothing is entered.</summary>
     public Run? Game => run;
 
-    /// <summary>The app brings what chance brings: on the screen, and where it is the caller.</summary>
+    /// <summary>The app brings what chance brings: on the screen, and where it was asked to call.</summary>
     public bool DrawsItself => Way == Way.Screen || Way == Way.Notes && run is not null;
 
     public Step Next => IsStopped ? new(StepKind.Over, Mover) : run?.Next ?? new(active.Contains(true) ? StepKind.Choice : StepKind.Over, notesMover);
 
     public int Mover => run?.Next.Seat ?? notesMover;
 
-    public int Turns => run?.Turns ?? notesTurns;
+    public int Turns => run is null ? notesTurns : turnsBefore + run.Turns;
 
     public bool IsHere(int seat) => active[seat];
 
@@ -108,9 +108,9 @@ public sealed class Sitting
         active = [.. Setup.Seats.Select(_ => true)];
         var rng = Rng.ForGame(Seed, -1);
         int first = Setup.Begins(Seed, ref rng);
-        run = Way == Way.Notes && !start.Frame.IsCalled ? null : start.Compile(beliefs?.Invoke(Setup)).Start(first);
+        run = Way == Way.Notes ? null : start.Compile(beliefs?.Invoke(Setup)).Start(first);
         notesMover = first;
-        notesTurns = drawn = HintStep = 0;
+        notesTurns = turnsBefore = drawn = HintStep = 0;
         (isBoundary, waits) = (true, false);
         Last = null;
         IsStopped = false;
@@ -161,6 +161,12 @@ public sealed class Sitting
                 NextInNotes();
                 HintStep = 0;
                 break;
+            case Called { ByApp: true } when run is null:
+                LetTheAppCall();
+                break;
+            case Called { ByApp: false } when Way == Way.Notes && run is not null:
+                (notesTurns, notesMover, run, waits) = (Turns, Mover, null, false);
+                break;
             case Hinted hinted:
                 HintStep = Math.Max(HintStep, hinted.Step);
                 break;
@@ -198,6 +204,16 @@ public sealed class Sitting
         }
     }
 
+    /// <summary>A game of calls begins with whoever's turn it is.</summary>
+    private void LetTheAppCall()
+    {
+        run = Playable.Compile(beliefs?.Invoke(Setup)).Start(notesMover);
+        turnsBefore = notesTurns;
+        for (int seat = 0; seat < active.Length; seat++)
+            if (!active[seat]) run.Leave(seat);
+        isBoundary = true;
+    }
+
     private void NextInNotes()
     {
         if (!active.Contains(true)) return;
@@ -218,7 +234,7 @@ public sealed class Sitting
         var asks = run.Asks(move);
         string tells = run.Tells(move, found);
         run.Apply(move, found);
-        if (asks.Count > 0 || run.Turns > turn) (Last, HintStep) = (new(seat, tells, asks, turn), 0);
+        if (asks.Count > 0 || run.Turns > turn) (Last, HintStep) = (new(seat, tells, asks, turnsBefore + turn), 0);
         EndTurn(turn);
     }
 
@@ -281,8 +297,8 @@ public sealed class Sitting
     {
         if (run is null) return [];
         return [.. run.Asks(move).Select(a => HintStep >= 2
-            ? new Noted(a.Seat, a.Ask.ToString(), (int)Outcome.WithHelp, false, run.Turns)
-            : new Noted(a.Seat, a.Ask.ToString(), null, true, run.Turns))];
+            ? new Noted(a.Seat, a.Ask.ToString(), (int)Outcome.WithHelp, false, Turns)
+            : new Noted(a.Seat, a.Ask.ToString(), null, true, Turns))];
     }
 
     /// <summary>From which event on the last thing that somebody did would be undone; null where there is nothing.</summary>
@@ -294,9 +310,10 @@ public sealed class Sitting
         return null;
     }
 
-    /// <summary>A call that went on when it was noted is taken back with its notes.</summary>
+    /// <summary>A turn that went on when it was noted is taken back with its notes.</summary>
     private int FirstOfTurn(IReadOnlyList<int> counts, int last)
     {
+        if (events[counts[last]] is Passed) return last > 0 && events[counts[last - 1]] is Noted ? last - 1 : last;
         if (!turnOfMove.TryGetValue(counts[last], out int turn)) return last;
         while (last > 0 && events[counts[last - 1]] is Noted noted && noted.Turn == turn) last--;
         return last;

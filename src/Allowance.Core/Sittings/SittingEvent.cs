@@ -18,6 +18,7 @@ public enum Closing { Again, Fine, NotToday }
 [JsonDerivedType(typeof(Dealt), "chance")]
 [JsonDerivedType(typeof(Moved), "move")]
 [JsonDerivedType(typeof(Passed), "turn")]
+[JsonDerivedType(typeof(Called), "caller")]
 [JsonDerivedType(typeof(Hinted), "hint")]
 [JsonDerivedType(typeof(Noted), "noted")]
 [JsonDerivedType(typeof(AllowanceChanged), "allowance")]
@@ -49,6 +50,9 @@ public sealed record Moved(ulong Items, int Pick, int First, bool Found, string?
 
 /// <summary>With real things and no cards entered: a turn is over.</summary>
 public sealed record Passed : SittingEvent;
+
+/// <summary>With real things: from now on the app calls, or a person does again.</summary>
+public sealed record Called(bool ByApp) : SittingEvent;
 
 /// <summary>A hint was given; after step 2 or 3 the next answer counts as helped.</summary>
 public sealed record Hinted(int Step) : SittingEvent;

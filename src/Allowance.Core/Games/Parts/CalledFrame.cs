@@ -24,9 +24,6 @@ public abstract class CalledFrame : Frame
     /// <summary>Seconds of handling for a call: showing it, saying it, putting things back.</summary>
     protected abstract float Handling(Setup setup);
 
-    /// <summary>Everyone answers the same call; it is made for the first child.</summary>
-    protected virtual bool AllAtOnce(Setup setup) => false;
-
     /// <summary>How many calls a number stays away, 1 to 3.</summary>
     protected virtual int Apart(Setup setup, int seat) => 1;
 
@@ -44,7 +41,7 @@ public abstract class CalledFrame : Frame
 
     protected internal sealed override Game Compile(Setup setup, IAnswers? beliefs)
     {
-        List<IReadOnlyList<Call>> calls = AllAtOnce(setup) ? [.. Enumerable.Repeat(Calls(setup, Leading(setup)), setup.Seats.Length)] : [.. Enumerable.Range(0, setup.Seats.Length).Select(s => Calls(setup, s))];
+        List<IReadOnlyList<Call>> calls = AnswersAtOnce(setup) ? [.. Enumerable.Repeat(Calls(setup, Leading(setup)), setup.Seats.Length)] : [.. Enumerable.Range(0, setup.Seats.Length).Select(s => Calls(setup, s))];
         // Dice may fall in any number of ways, and nobody keeps them apart.
         int most = AsTheyFall(setup) ? 0 : calls.Max(c => c.Count);
         return most <= CallSet.Most ? Compile<CallSet>(setup, calls, beliefs)
@@ -54,7 +51,7 @@ public abstract class CalledFrame : Frame
 
     private Game Compile<TSet>(Setup setup, List<IReadOnlyList<Call>> calls, IAnswers? beliefs) where TSet : struct, ICallSet<TSet>
     {
-        bool atOnce = AllAtOnce(setup);
+        bool atOnce = AnswersAtOnce(setup);
         CallList<TSet>[] lists = atOnce ? [.. Enumerable.Repeat(List(Leading(setup)), calls.Count)] : [.. Enumerable.Range(0, calls.Count).Select(List)];
         var places = lists.Select((list, seat) => new CalledPlace<TSet>(list, setup.Seats[seat].GrownUp ? null : [.. list.Calls.Select(c => c.Asks.Select(a => new SeatAsk(seat, a)).ToArray())]));
         // Where all answer the same calls, these are counted once, behind all seats.
@@ -73,7 +70,7 @@ public abstract class CalledFrame : Frame
 
     protected internal sealed override Facts ExactFacts(Setup setup, Behaviour behaviour, Spending spending)
     {
-        var facts = new Facts { Turns = Pmf.Always(Rounds(setup) * (AllAtOnce(setup) ? 1 : setup.Seats.Length)), AimReached = 1 };
+        var facts = new Facts { Turns = Pmf.Always(Rounds(setup) * (AnswersAtOnce(setup) ? 1 : setup.Seats.Length)), AimReached = 1 };
         AddFacts(setup, facts);
         return facts;
     }

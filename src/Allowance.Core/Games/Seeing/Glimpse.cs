@@ -54,11 +54,11 @@ public sealed class Glimpse : CalledFrame
     protected override IReadOnlyList<Problem> Refusals(Setup setup)
     {
         var problems = new List<Problem>();
-        if (setup.Seats.Length > Engine.MostSeats && !AllAtOnce(setup))
+        if (setup.Seats.Length > Engine.MostSeats && !AnswersAtOnce(setup))
             problems.Add(new("table.answers", $"{setup.Seats.Length} players would wait long for their turns; more than {Engine.MostSeats} answer all at once.", AtOnce));
         for (int s = 0; s < setup.Seats.Length && problems.Count == 0; s++)
         {
-            if (AllAtOnce(setup) && (setup.Seats[s].Allowance.Keys.FirstOrDefault() ?? (setup.Seats[s].Level is null ? null : "level")) is { } own)
+            if (AnswersAtOnce(setup) && (setup.Seats[s].Allowance.Keys.FirstOrDefault() ?? (setup.Seats[s].Level is null ? null : "level")) is { } own)
                 problems.Add(new($"players[{s}].allowance.{own}", "All answer the same picture at once; nobody has pictures of her own.", own == "level" ? setup.LevelId : setup.Get(setup.Frame.Knob(own)!)?.ToJson()));
             var range = setup.At(s, Knobs.Range).Range;
             string level = setup.LevelAt(s);
@@ -104,11 +104,11 @@ public sealed class Glimpse : CalledFrame
 
     protected override float Handling(Setup setup) => Games.Handling.GlimpseLook;
 
-    protected override bool AllAtOnce(Setup setup) => setup.Get(Knobs.Answers).Id == AtOnce;
+    public override bool AnswersAtOnce(Setup setup) => setup.Get(Knobs.Answers).Id == AtOnce;
 
     public override bool Matters(Setup setup, Knob knob) => knob.Id switch
     {
-        "answers" => setup.Seats.Length > 1 || AllAtOnce(setup),
+        "answers" => setup.Seats.Length > 1 || AnswersAtOnce(setup),
         _ => true,
     };
 

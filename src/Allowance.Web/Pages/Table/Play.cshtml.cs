@@ -228,6 +228,11 @@ public sealed partial class PlayModel(Tables tables, Household household, Comput
         return game.Moves is [var only] ? [Moved.By(only, !game.Seeking(only))] : [];
     });
 
+    /// <summary>With real things and a caller: whether the app may be asked to call, or to stop calling.</summary>
+    public bool CanBeCalled => Sitting is { Way: Way.Notes, Next.Kind: not StepKind.Over } && Sitting.Playable.Frame.IsCalled && !Sitting.Playable.Frame.AnswersAtOnce(Sitting.Setup);
+
+    public IActionResult OnPostCalls(long id, bool byApp) => Act(id, () => CanBeCalled && byApp == Sitting.Game is null ? [new Called(byApp)] : []);
+
     /// <summary>The turn can go on without anything found: there is one way on, or passing is one; not where a way must be chosen.</summary>
     public bool CanPass => Sitting.Next.Kind == StepKind.Choice && (Sitting.Game is not { } game || game.IsLegal(Move.Pass) || game.Moves.Count == 1);
 
