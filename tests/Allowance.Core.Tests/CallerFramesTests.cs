@@ -1,5 +1,6 @@
 using Allowance.Core.Asks;
 using Allowance.Core.Forecasts;
+using Allowance.Core.Forms;
 using Allowance.Core.Games;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
@@ -53,21 +54,24 @@ public class CallerFramesTests
     [Fact]
     public void Dice_that_fall_are_as_likely_as_dice_are()
     {
-        var setup = Good("rolltell", """{"dice":["d6","d6"],"asks":"dice","rounds":20}""", "join");
+        var setup = Good("rolltell", """{"dice":["d6","d6"],"rolls":"dice","rounds":20}""", "join");
         var forecast = Forecaster.Make(setup.Ready(), new Learner.LearnerAnswers(setup, new DateOnly(2026, 1, 1)), new ForecastOptions(Behaviour.Plain, 1, 4_000));
         Assert.Equal(20 / 36.0, forecast.Players[0].Asks.Single(a => a.Ask.ToString() == "join 3 3 dice").PerGame, 1);
         Assert.Equal(20 / 18.0, forecast.Players[0].Asks.Single(a => a.Ask.ToString() == "join 5 3 dice").PerGame, 1);
         // Too many rolls to be kept apart fall as they will, and are refused to a caller.
-        Assert.Equal("dice", Assert.Single(Read("rolltell", """{"dice":["d40","d40"],"asks":"called"}""", "join").Problems).Nearest!.GetValue<string>());
+        Assert.Equal("dice", Assert.Single(Read("rolltell", """{"dice":["d40","d40"],"rolls":"called"}""", "join").Problems).Nearest!.GetValue<string>());
         Good("rolltell", """{"dice":["d40","d40"]}""", "join");
         Assert.Equal("""["d8","d8"]""", Assert.Single(Read("rolltell", """{"dice":["d8"]}""", "more").Problems).Nearest!.ToJsonString());
     }
 
     [Theory]
     // Every row of 1 to n with every number up to k that can go: 1 + 2 + 3 + 3 + 3 for five things and three at most.
-    [InlineData("see", """{"start":5,"takeMax":3}""", 12)]
-    [InlineData("cover", """{"start":4,"takeMax":4}""", 10)]
+    [InlineData("see", """{"start":5,"takeMax":3,"from":"any"}""", 12)]
+    [InlineData("cover", """{"start":4,"takeMax":4,"from":"any"}""", 10)]
     [InlineData("chunk", """{"start":10,"takeMax":10}""", 7)]
+    // Always back to the whole row: one turn for each number that goes.
+    [InlineData("see", """{"start":5,"takeMax":3}""", 3)]
+    [InlineData("chunk", """{"start":15,"from":"fixed"}""", 2)]
     public void Some_gone_covers_every_row_with_every_number_that_goes(string level, string table, int calls)
     {
         var setup = Good("somegone", table, level);
@@ -78,8 +82,8 @@ public class CallerFramesTests
     }
 
     [Theory]
-    [InlineData("see", "gone 1 1 objects")]
-    [InlineData("say", "gone 1 1 objects; join 1 0 objects")]
+    [InlineData("see", "gone 8 1 objects")]
+    [InlineData("say", "gone 8 1 objects; join 7 1 objects")]
     public void Some_gone_says_the_sentence_backwards_where_it_is_said(string level, string asks) => Assert.Equal(asks, Asked(Good("somegone", "{}", level)));
 
     [Theory]
@@ -106,13 +110,15 @@ public class CallerFramesTests
 
     [Fact]
     public void Plates_are_guessed_counted_compared_and_made_even() =>
-        Assert.Equal("guess 3 objects; say 3 objects; say 1 objects; more 3 1 objects; even 3 1 objects", Asked(Good("evenplates", "{}")));
+        Assert.Equal("guess 3 objects; guess 1 objects; say 3 objects; say 1 objects; more 3 1 objects; even 3 1 objects", Asked(Good("evenplates", "{}")));
 
     [Theory]
     [InlineData("things", """{"n":5,"max":8}""", 2, "take 3 objects; more 5 3 objects")]
     [InlineData("cards", """{"n":5,"max":8}""", 6, "more 7 5 scatter")]
     [InlineData("cards", """{"n":5,"max":30}""", 6, "more 7 5 numeral")]
     [InlineData("numerals", """{"n":5,"max":8}""", 4, "more 5 5 numeral")]
+    [InlineData("make", """{"n":5,"max":8}""", 0, "more * objects to 5")]
+    [InlineData("make", """{"n":5,"max":8}""", 1, "take 5 objects")]
     [InlineData("howMany", """{"n":5,"max":8,"form":"dice"}""", 7, "more 8 5 dice; gap 8 5 dice")]
     public void Around_a_number_asks_fewer_the_same_or_more(string level, string table, int call, string asks) => Assert.Equal(asks, Asked(Good("around", table, level), call));
 
@@ -188,20 +194,84 @@ public class CallerFramesTests
     }
 
     [Fact]
-    public void Thumbs_go_at_most_three_one_way_and_stay_on_the_line()
+    public void One_thumb_at_a_time_goes_on_from_where_she_stands_at_most_three_one_way()
     {
-        var setup = Good("linewalk", """{"from":2,"to":9}""", "upstopdown");
-        foreach (var call in ((CalledFrame)Catalogue.Of(setup)).Calls(setup, 0))
+        var setup = Good("linewalk", """{"from":2,"to":9,"rounds":20}""", "upstopdown");
+        for (int seed = 0; seed < 60; seed++)
         {
-            var thumbs = call.Label[(call.Label.IndexOf(':', StringComparison.Ordinal) + 2)..].Split(' ');
-            Assert.Equal(5, thumbs.Length);
-            for (int i = 3; i < 5; i++) Assert.False(thumbs.Skip(i - 3).Take(4).Distinct().Count() == 1, call.Label);
-            Assert.All(call.Asks, a => Assert.InRange(a.Answer, 2, 9));
+            var run = setup.Ready().Compile().Start(0);
+            var rng = Rng.ForGame(seed, 0);
+            var ways = new List<int>();
+            int at = -1;
+            while (run.Next.Kind != StepKind.Over)
+            {
+                run.Deal(run.Draw(ref rng));
+                int way = run.Zones.OfType<Thumb>().Single().Way, from = run.Zones.OfType<NumberLine>().Single().Pointed.Single();
+                if (at >= 0) Assert.Equal(at, from);
+                at = from + way;
+                Assert.InRange(at, 2, 9);
+                // Up is one more, down one fewer, and a pause asks nothing.
+                var asks = run.Asks(run.Moves[0]);
+                Assert.Equal(way == 0 ? [] : [new SeatAsk(0, new Ask(way > 0 ? AskKind.On : AskKind.Back, from, 1, Form.Line))], asks);
+                ways.Add(way);
+                run.Apply(run.Moves[0], true);
+            }
+            Assert.Equal(20, ways.Count);
+            Assert.DoesNotContain(Enumerable.Range(3, 17), i => ways[i] != 0 && ways.Skip(i - 3).Take(4).Distinct().Count() == 1);
+            Assert.DoesNotContain(Enumerable.Range(1, 19), i => ways[i] == 0 && ways[i - 1] == 0);
+        }
+    }
+
+    [Fact]
+    public void Steps_run_along_the_marked_numbers_and_doubles_are_marked_off_by_all_players_until_none_is_left()
+    {
+        Assert.Equal("step 4 2 line; step 6 2 line; step 8 2 line", Asked(Good("linewalk", """{"say":"run"}""", "steps"), 2));
+        // Doubles of 0 to 5 lie on a line to 10: two players mark three each.
+        var run = Good("linewalk", """{"markOff":true}""", "doubles", """[{},{}]""").Ready().Compile().Start(0);
+        var rng = new Rng(3);
+        var marked = new List<int>();
+        while (run.Next.Kind != StepKind.Over)
+        {
+            run.Deal(run.Draw(ref rng));
+            marked.Add(run.Asks(run.Moves[0])[0].Ask.Answer);
+            run.Apply(run.Moves[0], true);
+        }
+        Assert.Equal([0, 2, 4, 6, 8, 10], marked.Order());
+    }
+
+    [Fact]
+    public void Cards_come_one_after_another_along_a_line_of_places()
+    {
+        var run = Good("spots", """{"from":2,"to":5,"order":"rising","rounds":4}""").Ready().Compile().Start(0);
+        var rng = new Rng(1);
+        for (int n = 2; n <= 5; n++)
+        {
+            run.Deal(run.Draw(ref rng));
+            Assert.Equal(n, run.Asks(run.Moves[0])[0].Ask[0]);
+            Assert.Equal(n - 2, run.Zones.OfType<CardGrid>().Single().Cards.Count(c => c.State == ItemState.Up));
+            run.Apply(run.Moves[0], true);
         }
     }
 
     [Theory]
-    [InlineData("somegone", """{"start":30,"takeMax":30}""", null, "table.takeMax", "10")]
+    [InlineData("count", "numeral", """["d6"]""", "say 1 numeral")]
+    [InlineData("count", "word", """["d6","d6"]""", "join 1 1 word")]
+    [InlineData("match", "numeral", """["d6"]""", "match 1 numeral word")]
+    [InlineData("more", "word", """["d6","d6"]""", "more 1 1 word")]
+    public void Faces_are_read_where_they_are_no_dots(string level, string faces, string dice, string asks) =>
+        Assert.Equal(asks, Asked(Good("rolltell", $$"""{"dice":{{dice}},"faces":"{{faces}}"}""", level)));
+
+    [Theory]
+    [InlineData("more", "Which shows more, or the same?")]
+    [InlineData("fewer", "Which shows fewer, or the same?")]
+    public void Of_two_dice_more_or_fewer_is_asked(string asks, string says)
+    {
+        var setup = Good("rolltell", $$"""{"asks":"{{asks}}"}""", "more");
+        Assert.All(((CalledFrame)Catalogue.Of(setup)).Calls(setup, 0), c => Assert.Equal(says, c.Says));
+    }
+
+    [Theory]
+    [InlineData("somegone", """{"start":30,"takeMax":30,"from":"any"}""", null, "table.takeMax", "10")]
     [InlineData("somegone", """{"start":4}""", "chunk", "table.start", "10")]
     [InlineData("evenplates", """{"max":2}""", null, "table.max", "3")]
     [InlineData("evenplates", """{"max":3,"ways":5}""", "share", "table.max", "5")]

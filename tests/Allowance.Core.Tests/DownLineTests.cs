@@ -31,6 +31,8 @@ public class DownLineTests
     [InlineData("""{"sections":10,"dice":[[1]]}""", 10)]
     [InlineData("""{"sections":3,"dice":["0-1"]}""", 6)]
     [InlineData("""{"sections":1000,"dice":[[100]]}""", 10)]
+    // On the first of three there are two to go.
+    [InlineData("""{"sections":3,"dice":[[1]],"begin":"on"}""", 2)]
     public void Mean_rolls_to_the_end_are_right(string table, double mean) => Assert.Equal(mean, Item(Facts(table), "turnsMean"), 9);
 
     [Fact]
@@ -124,7 +126,10 @@ public class DownLineTests
     [InlineData("blank", "{}", "say 4 dice")]
     [InlineData("numbers", "{}", "say 4 dice; on 0 4 line")]
     [InlineData("say", "{}", "say 4 dice; words 0 4")]
-    [InlineData("back", "{}", "say 4 dice; back 21 4 line")]
+    [InlineData("back", "{}", "say 4 dice; back 20 4 line")]
+    [InlineData("back", """{"begin":"before"}""", "say 4 dice; back 21 4 line")]
+    [InlineData("numbers", """{"begin":"on"}""", "say 4 dice; on 1 4 line")]
+    [InlineData("numbers", """{"faces":"numeral"}""", "say 4 numeral; on 0 4 line")]
     [InlineData("two", "{}", "join 4 1 dice; on 0 5 line")]
     [InlineData("numbers", """{"from":0}""", "say 4 dice")]
     [InlineData("numbers", """{"from":11}""", "say 4 dice; on 10 4 line")]

@@ -2,6 +2,7 @@ using Allowance.Core.Games;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
+using Allowance.Core.Tables;
 
 namespace Allowance.Core.Tests;
 
@@ -75,7 +76,19 @@ public class ErrandTests
         var run = setup.Ready().Compile().Start(0);
         if (level == "sum") run.Deal(2);
         run.Deal(3);
+        CloseSlip(run, level == "closed");
         Assert.Equal(asks, string.Join("; ", run.Asks(run.Moves.Single()).Select(a => a.Ask)));
+    }
+
+    /// <summary>Where the slip stays behind it is read, and closed by a tap before she goes; nothing is asked by that.</summary>
+    private static void CloseSlip(Run run, bool closes)
+    {
+        Assert.Equal(closes, run.Zones.SelectMany(z => z.Items).Any(i => i.CanTap));
+        if (!closes) return;
+        Assert.Empty(run.Asks(run.Moves.Single()));
+        Assert.Equal(run.Moves.Single(), run.Read([0]).Move);
+        run.Apply(run.Moves.Single(), true);
+        Assert.All(run.Zones.SelectMany(z => z.Items), i => Assert.Equal(ItemState.Down, i.State));
     }
 
     [Fact]
@@ -86,6 +99,7 @@ public class ErrandTests
         run.Deal(3);
         Assert.Equal(["red", "yellow", "blue"], run.Possibilities.Select(p => p.Label));
         run.Deal(1);
+        CloseSlip(run, true);
         Assert.Equal("0 say 3 numeral; 0 take 3 spoken; 1 say 3 objects", string.Join("; ", run.Asks(run.Moves.Single()).Select(a => $"{a.Seat} {a.Ask}")));
         Assert.Equal("brought 3, yellow", run.Tells(run.Moves.Single(), true));
     }

@@ -87,6 +87,28 @@ public class GatherTests
     }
 
     [Fact]
+    public void Twice_takes_as_many_again_as_she_has_and_half_gives_half_of_them_back()
+    {
+        var run = Good("""{"rounds":4,"pool":12,"signDie":["+","×2","÷2","-"]}""", level: "sign").Ready().Compile().Start(0);
+        Assert.Equal("say 5 dice; take 5 objects", Turn(5, 0));
+        Assert.Equal("double 5 objects; take 5 objects", Turn(3, 1));
+        Assert.Equal(10, run.Points(0));
+        // Half of ten go back; then twice five, with seven left, is five again.
+        Assert.Equal("share 10 2 objects; take 5 objects", Turn(1, 2));
+        Assert.Equal("double 5 objects; take 5 objects", Turn(6, 1));
+        Assert.Equal(10, run.Points(0));
+
+        string Turn(int roll, int face)
+        {
+            run.Deal(roll);
+            run.Deal(face);
+            string asks = string.Join("; ", run.Asks(run.Moves.Single()).Select(a => a.Ask));
+            run.Apply(run.Moves.Single(), true);
+            return asks;
+        }
+    }
+
+    [Fact]
     public void Minus_gives_back_what_she_has_and_never_more()
     {
         var setup = Good("""{"rounds":2,"signDie":"+-"}""", level: "sign");
@@ -126,6 +148,7 @@ public class GatherTests
     [InlineData("""{"colourDie":[["a"],["b"],["c"],["d"]],"pieces":{"a":40,"b":40,"c":40,"d":40}}""", "table.pieces", null)]
     [InlineData("""{"colourDie":[["a","b","c"]]}""", "table.colourDie", null)]
     [InlineData("""{"signDie":["x"]}""", "table.signDie", null)]
+    [InlineData("""{"signDie":["+","×3"]}""", "table.signDie", null)]
     [InlineData("""{"pieces":{"r2":4}}""", "table.pieces.r2", null)]
     public void What_would_not_end_or_cannot_be_read_is_refused(string table, string path, string? nearest)
     {

@@ -29,6 +29,9 @@ public class HomingTests
     [InlineData("""{"rounds":1,"dice":["d2"]}""", Behaviour.Perfect, 1.5, 0)]
     [InlineData("""{"rounds":2,"dice":["d2"]}""", Behaviour.Perfect, .5, .5)]
     [InlineData("""{"rounds":1,"dice":[[4]],"start":2,"mark":0,"line":[0,5]}""", Behaviour.Perfect, 2, 0)]
+    // Below nothing there is no number, unless that is wished for.
+    [InlineData("""{"rounds":1,"dice":[[4]],"start":2,"mark":0}""", Behaviour.Perfect, 6, 0)]
+    [InlineData("""{"rounds":1,"dice":[[4]],"start":2,"mark":0,"floor":null}""", Behaviour.Perfect, 2, 0)]
     public void Known_ends_are_right(string table, Behaviour behaviour, double gap, double exactly)
     {
         var facts = Facts(table, behaviour);

@@ -13,7 +13,7 @@ public static class Wording
         AskKind.Say => "How many?",
         AskKind.Take => $"Put out {ask[0]}.",
         AskKind.Match => $"Find another {ask[0]}.",
-        AskKind.More => "Which is more, or are they the same?",
+        AskKind.More => "More, fewer, or the same?",
         AskKind.Guess => "About how many?",
         AskKind.Order => "Put them in order.",
         AskKind.Place => "Which number is here?",
@@ -37,7 +37,7 @@ public static class Wording
     private static string OfSomeNumbers(Ask ask) => ask.Kind switch
     {
         AskKind.Words => "Say the numbers in their order.",
-        AskKind.Take => "Put out so many.",
+        AskKind.Take => "Put out that many.",
         AskKind.Match => "Find another that shows the same.",
         AskKind.On => "Counting on: where does it end?",
         AskKind.Back => "Counting back: where does it end?",
@@ -49,16 +49,24 @@ public static class Wording
         AskKind.Gap => "How many more?",
         AskKind.Even => "Make them the same.",
         AskKind.Share => "Share them fairly.",
-        AskKind.Double => "Twice as many?",
+        AskKind.Double => "Twice that many?",
         AskKind.Trace => "Write the number.",
         AskKind.Story => "Tell a story with them.",
         AskKind.Digits => "Read it.",
-        AskKind.Times => "How many times so many?",
+        AskKind.Times => "How many are that many times as many?",
         _ => Question(new Ask(ask.Kind, 0, ask.Form)),
     };
 
-    /// <summary>The question where the game itself has shown or said the number.</summary>
-    public static string QuestionAtTable(this Ask ask) => ask.Kind == AskKind.Take ? "Put out so many." : ask.Question();
+    /// <summary>
+    /// The question where the game itself has shown or said the numbers. It bears none that is the answer to it, or to
+    /// anything else that the turn asks of anybody.
+    /// </summary>
+    public static string QuestionAtTable(this Ask ask, IEnumerable<Ask> turn)
+    {
+        if (ask.Kind is AskKind.Take or AskKind.Match or AskKind.Trace) return OfSomeNumbers(ask);
+        var told = Enumerable.Range(0, ask.Count).Select(i => ask[i]).ToHashSet();
+        return turn.Append(ask).Any(a => told.Contains(a.Answer)) ? OfSomeNumbers(ask) : ask.Question();
+    }
 
     /// <summary>How to put an ask with things on the table, for the grown-up.</summary>
     public static string WithThings(this Ask ask) => ask.Kind switch

@@ -31,6 +31,8 @@ public enum KnobRole
     /// <summary>The numbers that cards are made with, where there is no pack.</summary>
     Numbers,
     Dice,
+    /// <summary>What stands on the faces of the dice.</summary>
+    Faces,
     /// <summary>Whether one answers or all at once.</summary>
     Answers,
     /// <summary>How much of what was seen is remembered.</summary>

@@ -80,6 +80,9 @@ public sealed record Track(string Label, int Length, int First, int Step, LineLa
     }
 }
 
+/// <param name="By">How many, and which way.</param>
+public readonly record struct Jump(int From, int By);
+
 /// <summary>A number line, in one row or in several where it is long, with pieces, a home, a marker, jumps and covered numbers.</summary>
 public sealed record NumberLine(string Label, int Low, int High, LineLabels Labels) : Zone(Label)
 {
@@ -100,6 +103,12 @@ public sealed record NumberLine(string Label, int Low, int High, LineLabels Labe
 
     /// <summary>Numbers that lie under a scrap of paper.</summary>
     public IReadOnlyCollection<int> Covered { get; init; } = [];
+
+    /// <summary>Numbers with a ring round them: the steps of a walk, or what was marked.</summary>
+    public IReadOnlyCollection<int> Ringed { get; init; } = [];
+
+    /// <summary>Jumps as they are made: arcs from a number, by ones.</summary>
+    public IReadOnlyList<Jump> Jumps { get; init; } = [];
 
     /// <summary>Numbers whose mark is bare, as they are to be found or were taken away.</summary>
     public IReadOnlyCollection<int> Away { get; init; } = [];
@@ -130,8 +139,32 @@ public sealed record NumberLine(string Label, int Low, int High, LineLabels Labe
                 if (home) sketch.Path([new(x - 6, y - 8), new(x - 6, y - 15), new(x, y - 21), new(x + 6, y - 15), new(x + 6, y - 8)], Role.Home, closed: true);
                 if (Covered.Contains(n)) sketch.Rect(x - Space / 2 + 1, y + 5.5, Space - 2, Below - 6, Role.Back, 1);
                 else if (home || Bears(n, i, ticks, every) && !Away.Contains(n)) sketch.Words(n.ToString(), x, y + Below - 2.4, Lettering.Size(n.ToString(), 9, Space - 1), home ? Role.Strong : Role.Number);
+                if (Ringed.Contains(n)) sketch.Rect(x - Space / 2 + .4, y + 5.2, Space - .8, Below - 5.4, Role.Ring, 5);
                 if (Pointed.Contains(n)) sketch.Path([new(x, y - 7), new(x - 5, y - 19), new(x + 5, y - 19)], Role.Arrow, closed: true);
             }
+            foreach (var jump in Jumps)
+                for (int k = 0; k < Math.Abs(jump.By); k++) DrawArc(jump.From + Math.Sign(jump.By) * k, Math.Sign(jump.By), k == Math.Abs(jump.By) - 1);
+
+            void DrawArc(int number, int way, bool last)
+            {
+                int i = number - Low, j = i + way;
+                double from = (i % inRow + .5) * Space, to = (j % inRow + .5) * Space;
+                if (i / inRow == j / inRow) Arc(from, to, i / inRow, way, last);
+                else
+                {
+                    // From row to row it goes off at one end and comes in at the other.
+                    Arc(from, from + way * Space / 2, i / inRow, way, false);
+                    Arc(to - way * Space / 2, to, j / inRow, way, last);
+                }
+            }
+
+            void Arc(double x, double to, int row, int way, bool last)
+            {
+                double y = row * band + Above - 6;
+                sketch.Path(Enumerable.Range(0, 9).Select(p => new Point(x + (to - x) * p / 8, y - 9 * Math.Sin(Math.PI * p / 8))), Role.Thin);
+                if (last) sketch.Path([new(to - way * 1, y - 4), new(to, y), new(to - way * 4.5, y - 1.5)], Role.Heavy);
+            }
+
             foreach (var group in together)
             {
                 int i = Math.Clamp((group.Key - Low) / every, 0, ticks - 1);

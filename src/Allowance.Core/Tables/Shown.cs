@@ -42,6 +42,28 @@ public sealed record Stage(string Label, IReadOnlyList<Item> Shown) : Zone(Label
     }
 }
 
+/// <summary>A fist whose thumb points up, down or to the side.</summary>
+/// <param name="Way">1 up, −1 down, 0 to the side.</param>
+public sealed record Thumb(string Label, int Way) : Zone(Label)
+{
+    private const double Side = 90, Fist = 38, Wide = 46;
+
+    public override string Kind => "thumb";
+
+    public override Sits Sits => Sits.Game;
+
+    internal override Laid Lay(double width, Pen pen) => new(Side, Side, sketch =>
+    {
+        double left = (Side - Wide) / 2, top = (Side - Fist) / 2;
+        sketch.Begin("thumb", Way);
+        if (Way == 0) sketch.Rect(2, Side / 2 - 8, left + 6, 15, Role.Cab, 7);
+        else sketch.Rect(Side / 2 - 14, Way > 0 ? 4 : Side / 2, 15, Side / 2 - 4, Role.Cab, 7);
+        sketch.Begin(null);
+        sketch.Rect(left, top, Wide, Fist, Role.Card, 9);
+        for (int finger = 1; finger < 4; finger++) sketch.Line(left + Wide - 20, top + finger * Fist / 4, left + Wide - 2, top + finger * Fist / 4, Role.Heavy);
+    });
+}
+
 /// <summary>Dice as they lie.</summary>
 public sealed record DiceRolled(string Label, IReadOnlyList<Item> Dice) : Zone(Label)
 {
@@ -66,10 +88,10 @@ public sealed record DiceRolled(string Label, IReadOnlyList<Item> Dice) : Zone(L
             for (int i = 0; i < Dice.Count; i++)
             {
                 var die = Dice[i];
-                sketch.Rect(x, 0, widths[i], Side, Role.Die, 6);
+                sketch.Rect(x, 0, widths[i], Side, die.State == ItemState.Marked ? Role.Place : Role.Die, 6);
                 if (die.Words is { } words) sketch.Words(words, x + widths[i] / 2, Side / 2 + 4, 12, Role.Word);
-                else sketch.Number(die.Form, die.Value, x + 3, 3, widths[i] - 6, Side - 6);
-                sketch.Tap(x, 0, widths[i], Side, die, "die", die.Form == Form.Dice ? "a die" : die.Shows, Role.Die);
+                else if (die.State != ItemState.Marked) sketch.Number(die.Form, die.Value, x + 3, 3, widths[i] - 6, Side - 6);
+                sketch.Tap(x, 0, widths[i], Side, die, "die", die.State == ItemState.Marked ? "the die that is turned" : die.Form == Form.Dice ? "a die" : die.Shows, Role.Die);
                 x += widths[i] + Gap;
                 if (i > 0 || !SignBetween) continue;
                 SignPlace.Draw(sketch, x, (Side - SignPlace.Side) / 2);
@@ -108,6 +130,25 @@ public sealed record ChoiceKeys(string Label, IReadOnlyList<Item> Choices) : Zon
                 sketch.Words(Lettering.Fit(Says(Choices[i]), letters, each - 8), x + each / 2, y + high / 2 + .35 * letters, letters, Role.Word);
                 sketch.Tap(x, y, each, high, Choices[i], "way", Says(Choices[i]), Role.Key);
             }
+        });
+    }
+}
+
+/// <summary>What is told of each one's place, a line each.</summary>
+public sealed record Told(string Label, IReadOnlyList<(int Seat, string Says)> Places) : Zone(Label)
+{
+    public override string Kind => "told";
+
+    public override Sits Sits => Sits.Place;
+
+    internal override Laid Lay(double width, Pen pen)
+    {
+        double letters = Math.Max(pen.Letters, 9), line = 1.5 * letters;
+        var says = Places.Select(p => Places.Count == 1 ? p.Says : $"{pen.By.Name(p.Seat)}: {p.Says}").ToList();
+        double wide = Math.Min(width, says.Max(s => Lettering.Width(s, letters)) + 4);
+        return new(wide, says.Count * line, sketch =>
+        {
+            for (int i = 0; i < says.Count; i++) sketch.Words(Lettering.Fit(says[i], letters, wide), wide / 2, i * line + letters, letters, Role.Label);
         });
     }
 }

@@ -62,6 +62,23 @@ internal sealed class Sketch(Pen pen, double left, double top)
             }
     }
 
+    /// <summary>Things laid out to be counted: rows of five, two beside each other, in a square from its corner.</summary>
+    /// <param name="largest">The largest radius of a thing.</param>
+    public void Fives(IReadOnlyList<Lot> lots, double x, double y, double side, double largest)
+    {
+        int all = lots.Sum(l => l.Count), k = 0;
+        if (all == 0) return;
+        int across = all <= 25 ? 1 : all <= 100 ? 2 : 4, rows = (all + 5 * across - 1) / (5 * across);
+        // Between two fives lies half a thing's room.
+        double each = Math.Min(2.1 * largest, Math.Min(side / (5 * across + .5 * (across - 1)), side / rows));
+        for (int lot = 0; lot < lots.Count; lot++)
+            for (int n = 0; n < lots[lot].Count; n++, k++)
+            {
+                int five = k / 5, column = five % across;
+                Counter(lots[lot].Colour, lot, x + (5 * column + k % 5 + .5 * column + .5) * each, y + (five / across + .5) * each, each / 2.1, 0);
+            }
+    }
+
     /// <summary>A thing of the drawer; one of a colour is a counter in it, with a pattern of its own.</summary>
     public void Counter(string colour, int kind, double x, double y, double radius, double turn)
     {

@@ -23,7 +23,8 @@ public sealed record Heap(string Label, IReadOnlyList<Lot> Lots, int? Seat = nul
             if (Seat is { } seat) sketch.Label(pen.By.Name(seat), side / 2, 0, side);
             else if (label > 0) sketch.Label($"{all}", side / 2, 0, side);
             sketch.Rect(0, label, side, side, Seat is null ? Role.Cloth : Role.Tray, Seat is null ? side / 2 : 8);
-            sketch.Spread(Fewer(drawn), side / 2, label + side / 2, side / 2 - 6, Seat is null ? 11 : 9);
+            if (Seat is not null) sketch.Fives(Fewer(drawn), 5, label + 5, side - 10, 9);
+            else sketch.Spread(Fewer(drawn), side / 2, label + side / 2, side / 2 - 6, Seat is null ? 11 : 9);
         });
     }
 
@@ -175,10 +176,13 @@ public sealed record Trip(string Label, int Slips, IReadOnlyList<Item> Drawn, IR
             for (int i = 0; i < Drawn.Count; i++)
             {
                 double x = i * 36;
-                sketch.Rect(x, 0, 32, 40, Role.Card, 1);
-                if (Drawn[i].Words is { } colour) sketch.Counter(colour, i, x + 16, 20, 11, 0);
+                sketch.Begin($"card {Drawn[i].Id}", (int)Drawn[i].State);
+                sketch.Rect(x, 0, 32, 40, Drawn[i].State == ItemState.Down ? Role.Back : Role.Card, 1);
+                if (Drawn[i].State == ItemState.Down) sketch.Path([new(x + 3, 3), new(x + 16, 20), new(x + 29, 3)], Role.Thin);
+                else if (Drawn[i].Words is { } colour) sketch.Counter(colour, i, x + 16, 20, 11, 0);
                 else sketch.Number(Drawn[i].Form, Drawn[i].Value, x + 3, 3, 26, 34);
-                sketch.Tap(x, 0, 32, 40, Drawn[i], "slip", Drawn[i].Shows);
+                sketch.Tap(x, 0, 32, 40, Drawn[i], "slip", Drawn[i].State == ItemState.Down ? "a closed slip" : Drawn[i].Shows);
+                sketch.Begin(null);
             }
             // Footsteps lead from the box to the rug.
             for (int step = 0; step < 3; step++)

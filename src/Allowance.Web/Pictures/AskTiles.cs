@@ -45,7 +45,7 @@ public static class AskTiles
         return kind switch
         {
             AskKind.Say => form is Form.Numeral or Form.Word ? $"reading {label}" : $"how many, {label}",
-            AskKind.Take => $"putting out so many, {label}",
+            AskKind.Take => $"putting out that many, {label}",
             AskKind.Join => "adding up",
             AskKind.Gone => "taking away",
             AskKind.On => $"counting on, {label}",

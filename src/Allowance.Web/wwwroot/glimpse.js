@@ -60,8 +60,13 @@ function show(again) {
         requestAnimationFrame(frame);
         return;
       }
-      reveal("cover", now);
       looking = null;
+      // What is read, not seen at a glance, stays in view, and no time is kept of it.
+      if (here.dataset.stays) {
+        seen("", again);
+        return;
+      }
+      reveal("cover", now);
       seen(Math.round(now - start), again);
     });
   });
@@ -73,7 +78,7 @@ function seen(shown, again) {
   for (const part of document.querySelectorAll("[data-after-look]")) part.hidden = false;
   document.getElementById("show").hidden = true;
   document.getElementById("again")?.focus();
-  document.getElementById("said").textContent = "Covered.";
+  if (shown !== "") document.getElementById("said").textContent = "Covered.";
 }
 
 // Nobody looks at a page that lies hidden: the picture is put away, and nothing is noted.

@@ -11,7 +11,7 @@ namespace Allowance.Core.Games;
 /// <summary>Around N: fewer than a number, exactly so many, or more; made with things, or sorted into three rings.</summary>
 public sealed class Around : CalledFrame
 {
-    public const string Things = "things", Cards = "cards", Numerals = "numerals", HowMany = "howMany";
+    public const string Things = "things", Make = "make", Cards = "cards", Numerals = "numerals", HowMany = "howMany";
 
     private const int MostNumber = 100, MostThings = 30;
 
@@ -31,7 +31,8 @@ public sealed class Around : CalledFrame
         "around", "Around N", Family.Comparing, "Fewer than it, just as many, or more?", "It ends when everyone has had her turns.", 1, Engine.MostSeats,
         [Knobs.N, Knobs.Max, Knobs.Form, Knobs.Rounds, Knobs.Winning, Knobs.Range, CommonKnobs.Support],
         [
-            Level.Free(Things, "With things", "Put out so many, and say whether that is fewer, the same, or more."),
+            Level.Free(Things, "With things", "Put out that many, and say whether it is fewer, the same, or more."),
+            Level.Free(Make, "A set of her own", "Make a set for each ring: fewer, the same, or more."),
             Level.Free(Cards, "Cards with pictures", "Sort a card into its ring: fewer, the same, or more."),
             Level.Free(Numerals, "Numerals", "Sort a numeral into its ring."),
             Level.Free(HowMany, "How many", "Say how many fewer or more it is."),
@@ -44,7 +45,7 @@ public sealed class Around : CalledFrame
         {
             int n = setup.At(s, Knobs.N).Number, max = setup.At(s, Knobs.Max).Number;
             if (n >= max) return [new(setup.Path(s, Knobs.N), $"Up to {max} nothing is more than {n}.", Math.Max(1, max - 1))];
-            if (setup.LevelAt(s) == Things && max > MostThings) return [new(setup.Path(s, Knobs.Max), $"{max} things are too many to put out.", MostThings)];
+            if (setup.LevelAt(s) is Things or Make && max > MostThings) return [new(setup.Path(s, Knobs.Max), $"{max} things are too many to put out.", MostThings)];
             if (!Pictures.CanDraw(FormOf(setup, s), max)) return [new(setup.Path(s, Knobs.Form), $"{Materials.Words.Sentence(FormOf(setup, s).Facts().Label).TrimEnd('.')} do not reach {max}.", "numeral")];
         }
         return [];
@@ -52,7 +53,7 @@ public sealed class Around : CalledFrame
 
     private static Form FormOf(Setup setup, int seat) => setup.LevelAt(seat) switch
     {
-        Things => Form.Objects,
+        Things or Make => Form.Objects,
         Numerals => Form.Numeral,
         _ => setup.At(seat, Knobs.Form) is ChoiceValue form ? FormTable.Find(form.Id)!.Value : setup.At(seat, Knobs.Max).Number <= Form.Scatter.Facts().High ? Form.Scatter : Form.Numeral,
     };
@@ -63,6 +64,7 @@ public sealed class Around : CalledFrame
         var form = FormOf(setup, seat);
         var support = CommonKnobs.SupportAt(setup, seat);
         string level = setup.LevelAt(seat);
+        if (level == Make) return Own(n, setup.At(seat, Knobs.Max).Number, support);
         return [.. Enumerable.Range(1, setup.At(seat, Knobs.Max).Number).Select(k => new Call(Asked(k), k, $"{k} beside {n}", level == HowMany ? $"How many fewer or more than {n}?" : $"Fewer than {n}, the same, or more?", []) { LiesAfter = before => [new Stage("To be sorted", [Card(k, level == Things ? Form.Numeral : form)]), Sorted(before)] })];
 
         ImmutableArray<Ask> Asked(int k)
@@ -75,15 +77,19 @@ public sealed class Around : CalledFrame
         static Item Card(int k, Form form) => new(0, k, form, ItemState.Up, false);
 
         // In the rings lies what was sorted before.
-        Rings Sorted(IReadOnlyList<Call> before) => new("Three rings",
-        [
-            Ring($"fewer than {n}", before.Where(c => c.Number < n)),
-            Ring($"just {n}", before.Where(c => c.Number == n)),
-            Ring($"more than {n}", before.Where(c => c.Number > n)),
-        ]);
-
-        SortingRing Ring(string says, IEnumerable<Call> holds) => new(says, [.. holds.OrderBy(c => c.Number).Select(c => Card(c.Number, form))]);
+        Rings Sorted(IReadOnlyList<Call> before) => ThreeRings(n, says => [.. before.Where(c => says(c.Number)).OrderBy(c => c.Number).Select(c => Card(c.Number, form))]);
     }
+
+    private static Rings ThreeRings(int n, Func<Predicate<int>, IReadOnlyList<Item>> holds) => new("Three rings",
+        [new($"fewer than {n}", holds(k => k < n)), new($"just {n}", holds(k => k == n)), new($"more than {n}", holds(k => k > n))]);
+
+    /// <summary>A set for each ring: only for the one in the middle is the number known before she makes it.</summary>
+    private static IReadOnlyList<Call> Own(int n, int max, Support support) =>
+    [
+        new([new Ask(AskKind.More, n, Form.Objects, support: support).WithoutNumbers(n)], n - 1, $"a set with fewer than {n}", $"Make a set with fewer than {n}.", [ThreeRings(n, _ => [])]),
+        new([new Ask(AskKind.Take, n, Form.Objects, support: support)], n, $"a set with just {n}", $"Make a set with just {n}.", [ThreeRings(n, _ => [])]),
+        new([new Ask(AskKind.More, n, Form.Objects, support: support).WithoutNumbers(max)], n + 1, $"a set with more than {n}", $"Make a set with more than {n}.", [ThreeRings(n, _ => [])]),
+    ];
 
     protected override int Rounds(Setup setup) => setup.Get(Knobs.Rounds).Number;
 
@@ -97,8 +103,8 @@ public sealed class Around : CalledFrame
     {
         var seats = Enumerable.Range(0, setup.Seats.Length).ToList();
         var needs = new List<Need> { new("rings", 3) };
-        if (seats.Exists(s => setup.LevelAt(s) == Things)) needs.Add(new("pieces", seats.Max(s => setup.At(s, Knobs.Max).Number)));
-        if (seats.Exists(s => setup.LevelAt(s) != Things)) needs.Add(new("cards", seats.Max(s => setup.At(s, Knobs.Max).Number)));
+        if (seats.Exists(s => setup.LevelAt(s) is Things or Make)) needs.Add(new("pieces", seats.Max(s => setup.At(s, Knobs.Max).Number)));
+        if (seats.Exists(s => setup.LevelAt(s) is not (Things or Make))) needs.Add(new("cards", seats.Max(s => setup.At(s, Knobs.Max).Number)));
         return needs;
     }
 

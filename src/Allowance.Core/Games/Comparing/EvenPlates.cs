@@ -10,11 +10,12 @@ namespace Allowance.Core.Games;
 /// <summary>Even Plates: two plates made the same, one thing at a time; or one heap shared fairly.</summary>
 public sealed class EvenPlates : CalledFrame
 {
-    public const string Even = "even", Share = "share", None = "none", Allowed = "allowed";
+    public const string Even = "even", Share = "share", None = "none", Allowed = "allowed", Sum = "sum", Times = "times", Divided = "divided", Unsaid = "none";
 
     private const int MostThings = 32, MostWays = 8;
 
     private static readonly ChoiceKind Modes = ChoiceKind.Of((Even, "two plates made the same"), (Share, "one heap shared"));
+    private static readonly ChoiceKind Sentences = ChoiceKind.Of((Unsaid, "in her own words"), (Sum, "as a sum: 4 and 4 and 4"), (Times, "as times: three times four"), (Divided, "as sharing: twelve among three are four each"));
     private static readonly ChoiceKind Leftovers = ChoiceKind.Of((None, "nothing is left over"), (Allowed, "some may be left over"));
 
     public static class Knobs
@@ -23,6 +24,7 @@ public sealed class EvenPlates : CalledFrame
         public static readonly Knob<ChoiceValue> Mode = new("mode", "Way of playing", Modes, Modes[Even], Belongs.RuleLevel, Scope.Table, Sits.Game, "Two plates made even, or one heap shared.");
         public static readonly Knob<WholeValue> Ways = new("ways", "Shared among", new WholeKind(2, MostWays), new WholeValue(2), Belongs.Range, Scope.Both, Sits.Things, "How many share the heap.");
         public static readonly Knob<ChoiceValue> Leftovers = new("leftovers", "In the end", EvenPlates.Leftovers, EvenPlates.Leftovers[None], Belongs.RuleLevel, Scope.Both, Sits.Game, "Whether heaps come that cannot be shared without a rest.");
+        public static readonly Knob<ChoiceValue> Sentence = new("sentence", "It is said", Sentences, Sentences[Unsaid], Belongs.RuleLevel, Scope.Both, Sits.Game, "How the fair shares are told at the end.");
         public static readonly Knob<WholeValue> Rounds = new("rounds", "Turns each", new WholeKind(1, 20), new WholeValue(5), Belongs.Length, Scope.Table, Sits.Game, "How many turns each player gets.");
         public static readonly Knob<ChoiceValue> Winning = CommonKnobs.Winning(null, "all together make them even");
         public static readonly OpenKnob<RangeValue> Range = CommonKnobs.Range(2 * MostThings);
@@ -30,10 +32,10 @@ public sealed class EvenPlates : CalledFrame
 
     public override FrameData Data { get; } = new(
         "evenplates", "Even Plates", Family.Comparing, "Which plate has more? Move one at a time until they are the same.", "It ends when everyone has had her turns.", 1, Engine.MostSeats,
-        [Knobs.Max, Knobs.Mode, Knobs.Ways, Knobs.Leftovers, Knobs.Rounds, Knobs.Winning, Knobs.Range, CommonKnobs.Support],
+        [Knobs.Max, Knobs.Mode, Knobs.Ways, Knobs.Leftovers, Knobs.Sentence, Knobs.Rounds, Knobs.Winning, Knobs.Range, CommonKnobs.Support],
         [
-            Rung(Even, "Make them even", "Guess, count both, say which has more, and move one at a time.", Even),
-            Rung(Share, "Share a heap", "Share the heap so that everyone has the same.", Share),
+            Rung(Even, "Make them even", "Guess each plate, count both, say which has more, and move one at a time.", Even),
+            Rung(Share, "Share a heap", "Guess how many each will get, share the heap, look, and put it right until all have the same.", Share),
         ],
         Even, [AskKind.Guess, AskKind.Say, AskKind.More, AskKind.Even, AskKind.Share]);
 
@@ -75,9 +77,9 @@ public sealed class EvenPlates : CalledFrame
         Ask Say(int n) => new(AskKind.Say, n, Form.Objects, support: support);
         if (IsShared(setup))
             return [.. Totals(setup, seat).Select(n => new Call([new Ask(AskKind.Guess, n, Form.Objects), Say(n), new Ask(AskKind.Share, n, ways, Form.Objects, support)],
-                n, $"{n} among {ways}", $"Share the heap among {ways}.", [new Heap("The heap", [new("", n)]), new Plates("Plates to share on", new int[ways])]))];
+                n, $"{n} among {ways}", $"Guess, then share it among {ways}.", [new Heap("The heap", [new("", n)]), new Plates("Plates to share on", new int[ways])]))];
         return [.. Pairs(setup.At(seat, Knobs.Max).Number).Select(p => new Call(
-            [new Ask(AskKind.Guess, p.More, Form.Objects), Say(p.More), Say(p.Fewer), new Ask(AskKind.More, p.More, p.Fewer, Form.Objects, support), new Ask(AskKind.Even, p.More, p.Fewer, Form.Objects, support)],
+            [.. InEitherOrder(p.More, p.Fewer).Select(n => new Ask(AskKind.Guess, n, Form.Objects)), .. InEitherOrder(p.More, p.Fewer).Select(Say), new Ask(AskKind.More, p.More, p.Fewer, Form.Objects, support), new Ask(AskKind.Even, p.More, p.Fewer, Form.Objects, support)],
             p.More, $"{p.More} and {p.Fewer}", "Which has more? Make them even.", [new Plates("Two plates", InEitherOrder(p.More, p.Fewer))]))];
     }
 
@@ -105,7 +107,7 @@ public sealed class EvenPlates : CalledFrame
         ? ("What can be shared", $"{Words.List(Totals(setup, 0).Select(n => n.ToString()))} among {setup.At(0, Knobs.Ways)}.")
         : ("What can be made even", $"Two plates whenever one has an even number more than the other: {Words.Count(Pairs(Max(setup, 0)).Count(), "pair")} of plates can come, and {Words.About(Pairs(Max(setup, 0)).Average(p => (p.More - p.Fewer) / 2.0), "thing")} is moved each time.");
 
-    public override bool Matters(Setup setup, Knob knob) => knob != Knobs.Ways && knob != Knobs.Leftovers || IsShared(setup);
+    public override bool Matters(Setup setup, Knob knob) => knob != Knobs.Ways && knob != Knobs.Leftovers && knob != Knobs.Sentence || IsShared(setup);
 
     public override IReadOnlyList<Need> Needs(Setup setup)
     {
@@ -115,8 +117,8 @@ public sealed class EvenPlates : CalledFrame
     }
 
     public override IReadOnlyList<string> GetReady(Setup setup) => IsShared(setup)
-        ? ["Put out the plates, and as many things in a heap as are called."]
-        : ["Two plates, with as many things on each as are called; both are covered until everyone has guessed."];
+        ? ["Put out the plates, and as many things in a heap as are called.", "First guess how many each plate will get; then deal them out, look, and put it right.", .. setup.Get(Knobs.Sentence).Id != Unsaid ? [$"At the end it is said {setup.Get(Knobs.Sentence)}."] : Array.Empty<string>()]
+        : ["Two plates, with as many things of one kind on each as are called.", "Look at one plate, guess, cover it; then the other. After that uncover both and count.", "Say each move in two sentences: seven less one is six, five and one is six."];
 
     public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat) =>
         [.. new Knob[] { Knobs.Max, Knobs.Ways }.Where(k => Matters(setup, k)).SelectMany(k => Steps(setup, seat, k))];

@@ -33,11 +33,11 @@ public sealed class Errand : Frame
     }
 
     public override FrameData Data { get; } = new(
-        "errand", "Errand", Family.Counting, "Draw a number, keep it in mind, and bring back so many.", "It ends after the last trip.", 1, Engine.MostSeats,
+        "errand", "Errand", Family.Counting, "Draw a number, keep it in mind, and bring back that many.", "It ends after the last trip.", 1, Engine.MostSeats,
         [Knobs.Slips, Knobs.Trips, Knobs.Draw, Knobs.Keep, Knobs.Colour, Knobs.Secret, Knobs.Winning, Knobs.Range, CommonKnobs.Support],
         [
-            Level.Free(Open, "The slip stays open", "Draw a slip, take it along, and bring so many."),
-            Level.Free(Closed, "The slip stays in the box", "Look at the slip, keep the number in mind, and bring so many."),
+            Level.Free(Open, "The slip stays open", "Draw a slip, take it along, and bring that many."),
+            Level.Free(Closed, "The slip stays in the box", "Look at the slip, keep the number in mind, and bring that many."),
             Level.Free(Colour, "Number and colour", "Keep a number and a colour in mind.", (Knobs.Colour, Yes)),
             Level.Free(Secret, "In secret", "Bring them without a word; the others count and name the number.", (Knobs.Secret, Yes)),
             Level.Free(Sum, "Two slips", "Draw two slips, and bring as many as both together."),
@@ -117,6 +117,7 @@ internal sealed record ErrandBox : Seating
         Keep = setup.Get(Errand.Knobs.Keep).On;
         var seats = Enumerable.Range(0, setup.Seats.Length).ToList();
         Draws = [.. Level.Select(l => l == Errand.Sum ? 2 : 1)];
+        Closes = [.. Level.Select(l => l is not (Errand.Open or Errand.Sum))];
         HasColour = [.. seats.Select(s => setup.At(s, Errand.Knobs.Colour).On)];
         IsSecret = [.. seats.Select(s => setup.At(s, Errand.Knobs.Secret).On)];
         bool called = setup.Get(Errand.Knobs.Draw).Id == "called";
@@ -149,6 +150,9 @@ internal sealed record ErrandBox : Seating
     /// <summary>By seat: how many slips she draws for a trip.</summary>
     public int[] Draws { get; }
 
+    /// <summary>By seat: the slip is closed before she goes.</summary>
+    public bool[] Closes { get; }
+
     public bool[] HasColour { get; }
 
     public bool[] IsSecret { get; }
@@ -174,6 +178,9 @@ internal struct ErrandState
 
     /// <summary>One more than the colour of this trip; 0 where none was drawn.</summary>
     public byte Colour;
+
+    /// <summary>The slips were read and closed.</summary>
+    public bool Closed;
     public short Rug;
     public DrawPile Box;
 }
@@ -215,19 +222,23 @@ internal readonly struct ErrandRules(ErrandBox box) : IRules<ErrandState>
 
     private static int Brought(in ErrandState s) => s.First + s.Second;
 
+    private static readonly Move Close = new(1, 0);
+
+    /// <summary>What is to be done: the slip is closed where it stays behind, then she brings that many.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private static Move Bring(in ErrandState s) => new(0, Brought(in s));
+    private Move Only(in ErrandState s) => !s.Closed && box.Closes[s.Head.Mover] ? Close : new(0, Brought(in s));
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public Move Plain(in ErrandState s, ref Rng rng) => Bring(in s);
+    public Move Plain(in ErrandState s, ref Rng rng) => Only(in s);
 
-    public Move Best(in ErrandState s, ref Rng rng) => Bring(in s);
+    public Move Best(in ErrandState s, ref Rng rng) => Only(in s);
 
     /// <summary>What the slip says, or both together; bringing it, out of mind where the slip stays behind; and what the others count.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int Asks(in ErrandState s, Move move, Span<SeatAsk> into)
     {
         int seat = s.Head.Mover, count = 0;
+        if (move.Items != 0) return 0;
         if (!box.GrownUp[seat])
         {
             var support = box.Support[seat];
@@ -245,21 +256,26 @@ internal readonly struct ErrandRules(ErrandBox box) : IRules<ErrandState>
     public int TurnKinds => box.Kinds.All;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public int TurnKind(in ErrandState s, Move move) => box.Kinds[s.Head.Mover] + s.First * box.Numbers + s.Second;
+    public int TurnKind(in ErrandState s, Move move) => move.Items != 0 ? -1 : box.Kinds[s.Head.Mover] + s.First * box.Numbers + s.Second;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public float DealSeconds(in ErrandState s) => Handling.ErrandSlip;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public float MoveSeconds(in ErrandState s, Move move) => Handling.ErrandWalk;
+    public float MoveSeconds(in ErrandState s, Move move) => move.Items != 0 ? 0 : Handling.ErrandWalk;
 
     public bool Seeking(in ErrandState s, Move move) => false;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public void Apply(ref ErrandState s, Move move, Answered answered)
     {
+        if (move.Items != 0)
+        {
+            s.Closed = true;
+            return;
+        }
         s.Rug = (short)(box.Keep ? s.Rug + move.Pick : move.Pick);
-        (s.First, s.Second, s.Drawn, s.Colour) = (0, 0, 0, 0);
+        (s.First, s.Second, s.Drawn, s.Colour, s.Closed) = (0, 0, 0, 0, false);
         s.Head.Turns++;
         s.Head.NextMover();
         s.Head.Phase = Onwards(in s);
@@ -297,18 +313,21 @@ internal readonly struct ErrandRules(ErrandBox box) : IRules<ErrandState>
 
     public IReadOnlyList<Possible> Possibilities(in ErrandState s) => HasSlips(in s) ? [.. ErrandBox.Colours.Select((c, i) => new Possible(i, 1, c))] : s.Box.Possibilities;
 
-    public bool IsLegal(in ErrandState s, Move move) => s.Head.Phase == StepKind.Choice && move == Bring(in s);
+    public bool IsLegal(in ErrandState s, Move move) => s.Head.Phase == StepKind.Choice && move == Only(in s);
 
-    public IReadOnlyList<Move> Moves(in ErrandState s) => s.Head.Phase == StepKind.Choice ? [Bring(in s)] : [];
+    public IReadOnlyList<Move> Moves(in ErrandState s) => s.Head.Phase == StepKind.Choice ? [Only(in s)] : [];
 
-    public Tapped Read(in ErrandState s, IReadOnlyList<int> items) => Tapped.NeedsMore;
+    public Tapped Read(in ErrandState s, IReadOnlyList<int> items) => s.Head.Phase == StepKind.Choice && Only(in s) == Close && items.Count > 0 ? Tapped.As(Close) : Tapped.NeedsMore;
 
     public IReadOnlyList<Zone> Zones(in ErrandState s)
     {
         var drawn = new List<Item>();
-        if (s.Drawn > 0) drawn.Add(new(0, s.First, Form.Numeral, ItemState.Up, false));
-        if (s.Drawn == 2) drawn.Add(new(1, s.Second, Form.Numeral, ItemState.Up, false));
-        if (s.Colour > 0) drawn.Add(new(2, -1, Form.None, ItemState.Up, false) { Words = ErrandBox.Colours[s.Colour - 1] });
+        // Read as long as she likes, and then closed by a tap.
+        var state = s.Closed ? ItemState.Down : ItemState.Up;
+        bool closes = s.Head.Phase == StepKind.Choice && Only(in s) == Close;
+        if (s.Drawn > 0) drawn.Add(new(0, s.First, Form.Numeral, state, closes));
+        if (s.Drawn == 2) drawn.Add(new(1, s.Second, Form.Numeral, state, closes));
+        if (s.Colour > 0) drawn.Add(new(2, -1, Form.None, state, closes) { Words = ErrandBox.Colours[s.Colour - 1] });
         return [new Trip("The box and the rug", s.Box.Count, drawn, [new("", s.Rug)])];
     }
 
@@ -317,10 +336,11 @@ internal readonly struct ErrandRules(ErrandBox box) : IRules<ErrandState>
         if (s.Head.Phase == StepKind.Over) return "That was the last trip.";
         if (s.Head.Phase == StepKind.Chance) return HasSlips(in s) ? "Which colour?" : "Draw a slip.";
         int seat = s.Head.Mover;
-        string bring = s.Colour > 0 ? $"Bring that many, all {ErrandBox.Colours[s.Colour - 1]}." : s.Drawn == 2 ? "How many together? Bring them." : box.Level[seat] == Errand.Open ? "Bring that many." : "Keep it in mind; bring that many.";
-        return box.IsSecret[seat] ? "Bring them in secret; the others count." : bring;
+        if (Only(in s) == Close) return "Read it, and close it by a tap.";
+        string bring = s.Colour > 0 ? "Bring that many, all of that colour." : s.Drawn == 2 ? "How many together? Bring them." : box.Level[seat] == Errand.Open ? "Bring that many." : "Keep it in mind; bring that many.";
+        return box.IsSecret[seat] ? "Bring them; the others count. Show the slip." : bring;
     }
 
     public string Tells(in ErrandState before, Move move, bool found) =>
-        (before.Drawn == 2 ? $"drew {before.First} and {before.Second}, brought {move.Pick}" : $"brought {move.Pick}") + (before.Colour > 0 ? $", {ErrandBox.Colours[before.Colour - 1]}" : "");
+        move.Items != 0 ? "read the slip" : (before.Drawn == 2 ? $"drew {before.First} and {before.Second}, brought {move.Pick}" : $"brought {move.Pick}") + (before.Colour > 0 ? $", {ErrandBox.Colours[before.Colour - 1]}" : "");
 }

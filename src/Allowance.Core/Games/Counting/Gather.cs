@@ -8,7 +8,7 @@ using Allowance.Core.Setups;
 
 namespace Allowance.Core.Games;
 
-/// <summary>Gather: roll, say how many, and take so many from the heap until it is gone.</summary>
+/// <summary>Gather: roll, say how many, and take that many from the heap until it is gone.</summary>
 public sealed class Gather : Frame
 {
     public const string One = "one", Two = "two", TwoOn = "two-on", Colour = "colour", Sign = "sign";
@@ -25,7 +25,7 @@ public sealed class Gather : Frame
         public static readonly Knob<ChoiceValue> LastTake = new("lastTake", "At the end", Takes, Takes["partial"], Belongs.Length, Scope.Table, Sits.Things, "Whether a roll larger than what is left takes the rest, or none.");
         public static readonly OpenKnob<ColourDieValue> ColourDie = new("colourDie", "Colour die", new ColourDieKind(12), Belongs.RuleLevel, Scope.Table, Sits.Dice, "Rolled with the dice: only things of that colour are taken; with two colours she chooses.");
         public static readonly OpenKnob<ColoursValue> Pieces = new("pieces", "Of each colour", new ColoursKind(MostColours, 200), Belongs.Length, Scope.Table, Sits.Things, "How many things there are of each colour; six where it is left open.");
-        public static readonly OpenKnob<SignDieValue> SignDie = new("signDie", "Sign die", new SignDieKind(12), Belongs.RuleLevel, Scope.Table, Sits.Dice, "Rolled with the dice: plus takes, minus gives back to the heap.");
+        public static readonly OpenKnob<SignDieValue> SignDie = new("signDie", "Sign die", new SignDieKind(12), Belongs.RuleLevel, Scope.Table, Sits.Dice, "Rolled with the dice: plus takes, minus gives back to the heap, ×2 takes as many again as she has, ÷2 gives back half.");
         public static readonly OpenKnob<WholeValue> Rounds = new("rounds", "Rounds", new WholeKind(1, 50), Belongs.Length, Scope.Table, Sits.Game, "How often each player rolls; until the heap is gone where it is left open, or eight times with a sign die.");
         public static readonly Knob<FlagValue> Total = new("total", "Says her total", new FlagKind(), new FlagValue(false), Belongs.RuleLevel, Scope.Both, Sits.Game, "Whether she also says how many she has then.");
         public static readonly Knob<WholeValue> HeadStart = new("headStart", "Head start", new WholeKind(0, 200), new WholeValue(0), Belongs.Fairness, Scope.Seat, Sits.Place, "Things she has before it begins, beside the heap.", KnobRole.HeadStart);
@@ -34,16 +34,16 @@ public sealed class Gather : Frame
     }
 
     public override FrameData Data { get; } = new(
-        "gather", "Gather", Family.Counting, "Roll, say how many, and take so many from the heap.", "It ends when the heap is gone, or after the last round.", 1, Engine.MostSeats,
-        [Knobs.Pool, Knobs.Dice, Knobs.LastTake, Knobs.ColourDie, Knobs.Pieces, Knobs.SignDie, Knobs.Rounds, Knobs.Total, Knobs.HeadStart, Knobs.Range, CommonKnobs.Support, CommonKnobs.First, Knobs.Winning],
+        "gather", "Gather", Family.Counting, "Roll, say how many, and take that many from the heap.", "It ends when the heap is gone, or after the last round.", 1, Engine.MostSeats,
+        [Knobs.Pool, Knobs.Dice, CommonKnobs.Faces, Knobs.LastTake, Knobs.ColourDie, Knobs.Pieces, Knobs.SignDie, Knobs.Rounds, Knobs.Total, Knobs.HeadStart, Knobs.Range, CommonKnobs.Support, CommonKnobs.First, Knobs.Winning],
         [
-            Level.Free(One, "One die", "Roll one die, say how many, and take so many.", (Knobs.Dice, OneDie)),
-            Level.Free(Two, "Two dice, counted", "Roll two dice, count all the dots, and take so many.", (Knobs.Dice, TwoDice)),
-            Level.Free(TwoOn, "Two dice, counted on", "Roll two dice, count on from the larger, and take so many.", (Knobs.Dice, TwoDice)),
-            Level.Free(Colour, "With a colour", "Roll a number and a colour; take so many of that colour.", (Knobs.Dice, OneDie), (Knobs.ColourDie, new ColourDieValue([["red"], ["red"], ["yellow"], ["yellow"], ["blue"], ["blue"]])), (Knobs.Pieces, new ColoursValue([("red", 8), ("yellow", 8), ("blue", 8)]))),
-            Level.Free(Sign, "Plus and minus", "Roll a number and a sign; take so many, or give so many back.", (Knobs.Dice, OneDie), (Knobs.SignDie, new SignDieValue("+++-")), (Knobs.Total, new FlagValue(true))),
+            Level.Free(One, "One die", "Roll one die, say how many, and take that many.", (Knobs.Dice, OneDie)),
+            Level.Free(Two, "Two dice, counted", "Roll two dice, count all the dots, and take that many.", (Knobs.Dice, TwoDice)),
+            Level.Free(TwoOn, "Two dice, counted on", "Roll two dice, count on from the larger, and take that many.", (Knobs.Dice, TwoDice)),
+            Level.Free(Colour, "With a colour", "Roll a number and a colour; take that many of that colour.", (Knobs.Dice, OneDie), (Knobs.ColourDie, new ColourDieValue([["red"], ["red"], ["yellow"], ["yellow"], ["blue"], ["blue"]])), (Knobs.Pieces, new ColoursValue([("red", 8), ("yellow", 8), ("blue", 8)]))),
+            Level.Free(Sign, "Plus and minus", "Roll a number and a sign; take that many, or give that many back.", (Knobs.Dice, OneDie), (Knobs.SignDie, new SignDieValue("+++-")), (Knobs.Total, new FlagValue(true))),
         ],
-        One, [AskKind.Say, AskKind.Join, AskKind.Take, AskKind.Gone]);
+        One, [AskKind.Say, AskKind.Join, AskKind.Take, AskKind.Gone, AskKind.Double, AskKind.Share]);
 
     protected override IReadOnlyList<Problem> Refusals(Setup setup)
     {
@@ -53,11 +53,11 @@ public sealed class Gather : Frame
             if (heap.Cups[s].Dice.Most == 0) problems.Add(new(setup.Path(s, Knobs.Dice), "With nothing but zeros nobody takes anything.", OneDie.ToJson()));
         for (int s = 0; s < heap.Seats; s++)
             if (heap.Pool + heap.HeadStart[s] > MostPieces) problems.Add(new($"players[{s}].allowance.headStart", $"With the heap she could come to more than {MostPieces}.", MostPieces - heap.Pool));
-        if (heap.Faces.Length > 0 && heap.Signs.Length > 0)
+        if (heap.ColourFaces.Length > 0 && heap.Signs.Length > 0)
             problems.Add(new("table.signDie", "A colour die and a sign die do not go together here.", null));
-        else if (heap.Faces.Length > 0)
+        else if (heap.ColourFaces.Length > 0)
         {
-            var missing = heap.Colours.Where((_, c) => heap.Faces.All(f => f.One != c && f.Other != c)).ToList();
+            var missing = heap.Colours.Where((_, c) => heap.ColourFaces.All(f => f.One != c && f.Other != c)).ToList();
             if (missing.Count > 0)
                 problems.Add(new("table.colourDie", $"No face shows {Words.List(missing)}; those things would lie for ever.", new ColourDieValue(heap.Colours.Select(c => new[] { c })).ToJson()));
             if (setup.Table.ContainsKey("pool") && setup.Get(Knobs.Pool).Number != heap.Pool)
@@ -87,16 +87,16 @@ public sealed class Gather : Frame
     {
         var heap = new GatherHeap(setup);
         var needs = new List<Need> { new("pieces", heap.Pool + heap.HeadStart.Sum()), Need.For(heap.Cups.Select(c => c.Dice)) };
-        if (heap.Faces.Length > 0) needs.Add(Need.Blank("colour dice", "colour die", heap.FaceWords));
-        if (heap.Signs.Length > 0) needs.Add(Need.Blank("sign dice", "sign die", heap.Signs.Select(f => f == '+' ? "+" : "−")));
+        if (heap.ColourFaces.Length > 0) needs.Add(Need.Blank("colour dice", "colour die", heap.FaceWords));
+        if (heap.Signs.Length > 0) needs.Add(Need.Blank("sign dice", "sign die", heap.Signs.Select(SignDieValue.Says)));
         return needs;
     }
 
     public override IReadOnlyList<string> GetReady(Setup setup)
     {
         var heap = new GatherHeap(setup);
-        var lines = new List<string> { $"A heap of {heap.Pool} small things in the middle{(heap.Faces.Length > 0 ? $": {heap.Value}" : "")}." };
-        if (heap.Faces.Length > 0) lines.Add($"On a blank die: {setup.Get(Knobs.ColourDie)}.");
+        var lines = new List<string> { $"A heap of {heap.Pool} small things in the middle{(heap.ColourFaces.Length > 0 ? $": {heap.Value}" : "")}." };
+        if (heap.ColourFaces.Length > 0) lines.Add($"On a blank die: {setup.Get(Knobs.ColourDie)}.");
         if (heap.Signs.Length > 0) lines.Add($"On a blank die: {setup.Get(Knobs.SignDie)}.");
         lines.AddRange(Enumerable.Range(0, setup.Seats.Length).Where(s => heap.HeadStart[s] > 0).Select(s => $"Place {s + 1} begins with {heap.HeadStart[s]} of her own."));
         return lines;
@@ -108,7 +108,7 @@ public sealed class Gather : Frame
         var heap = new GatherHeap(setup);
         var (rolls, empty) = heap.Signs.Length > 0 ? (Pmf.Always(heap.Rounds!.Value * heap.Seats), 0) : heap.Facts.Until(heap.Rounds, Beginners(setup, heap), behaviour == Behaviour.Perfect, spending);
         var facts = new Facts { ["rollsMean"] = new NumberFact(rolls.Mean), ["rollsP90"] = new NumberFact(rolls.Quantile(.9)), Turns = rolls };
-        if (heap.Faces.Length > 0) facts["emptyRolls"] = new NumberFact(empty);
+        if (heap.ColourFaces.Length > 0) facts["emptyRolls"] = new NumberFact(empty);
         if (heap.Rounds is null) facts.AimReached = 1;
         return facts;
     }
@@ -127,7 +127,7 @@ public sealed class Gather : Frame
         var rules = new GatherRules(heap);
         if (PlayedGames.Play<GatherRules, GatherState>(rules, behaviour, game => beginners[game % beginners.Length], 2, Look, spending) is not [var rolls, var empty]) return new();
         var facts = new Facts { ["rollsMean"] = rolls.Mean, ["rollsP90"] = rolls.Quantile(.9) };
-        if (heap.Faces.Length > 0) facts["emptyRolls"] = empty.Mean;
+        if (heap.ColourFaces.Length > 0) facts["emptyRolls"] = empty.Mean;
         if (heap.Rounds is null) facts.AimReached = 1;
         return facts;
 
@@ -143,7 +143,7 @@ public sealed class Gather : Frame
     protected internal override (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn, Spending spending)
     {
         var heap = new GatherHeap(setup);
-        string empty = heap.Faces.Length > 0 ? $" Of those, {Words.About(facts.Number("emptyRolls"), "roll")} {(facts.Number("emptyRolls") < 1.5 ? "meets" : "meet")} a colour that is gone." : "";
+        string empty = heap.ColourFaces.Length > 0 ? $" Of those, {Words.About(facts.Number("emptyRolls"), "roll")} {(facts.Number("emptyRolls") < 1.5 ? "meets" : "meet")} a colour that is gone." : "";
         return (heap.Rounds is null ? "Until the heap is gone" : "How many rolls", $"{Words.Capital(Words.About(facts.Number("rollsMean"), "roll"))}{(facts.Number("rollsP90") > Math.Round(facts.Number("rollsMean")) ? $"; nine games in ten take at most {facts.Number("rollsP90"):0}" : "")}.{empty}{ForTenMinutes(heap, facts, secondsATurn)}");
     }
 
@@ -156,7 +156,7 @@ public sealed class Gather : Frame
     /// </summary>
     private static string ForTenMinutes(GatherHeap heap, Facts facts, double secondsATurn)
     {
-        if (heap.Rounds is not null || heap.Faces.Length > 0 || secondsATurn <= 0) return "";
+        if (heap.Rounds is not null || heap.ColourFaces.Length > 0 || secondsATurn <= 0) return "";
         double more = TenMinutes / secondsATurn - facts.Number("rollsMean");
         int pieces = (int)Math.Round(heap.Pool + more * heap.Cups.Average(c => c.Dice.Total.Mean));
         return pieces is >= 1 and <= MostAtHome ? $" For about ten minutes put out {Words.Count(pieces, "thing")}." : SuchGames(facts.Number("rollsMean"), secondsATurn);

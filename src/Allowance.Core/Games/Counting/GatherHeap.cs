@@ -19,10 +19,10 @@ internal sealed record GatherHeap : Seating
         Value = die is null ? null : pieces ?? new ColoursValue(die.Faces.SelectMany(f => f).Distinct().Take(Gather.MostColours).Select(c => (c, Gather.UsualOfEach)));
         Colours = Value is null ? [""] : [.. Value.Colours.Select(c => c.Colour)];
         Pieces = Value is null ? [setup.Get(Gather.Knobs.Pool).Number] : [.. Value.Colours.Select(c => c.Count)];
-        Faces = die is null ? [] : [.. die.Faces.Select(f => new HeapFace(Array.IndexOf(Colours, f[0]), f.Count > 1 ? Array.IndexOf(Colours, f[1]) : -1))];
+        ColourFaces = die is null ? [] : [.. die.Faces.Select(f => new HeapFace(Array.IndexOf(Colours, f[0]), f.Count > 1 ? Array.IndexOf(Colours, f[1]) : -1))];
         FaceWords = die is null ? [] : [.. die.Faces.Select(f => string.Join(" or ", f))];
         Signs = (setup.Get(Gather.Knobs.SignDie) as SignDieValue)?.Faces ?? "";
-        BesideWords = [.. FaceWords, .. Signs.Select(f => f == '+' ? "plus" : "minus")];
+        BesideWords = [.. FaceWords, .. Signs.Select(SignDieValue.InWords)];
         Alike = [.. BesideWords.Select(w => Array.IndexOf(BesideWords, w))];
         (HasBeside, HasSigns) = (Alike.Length > 0, Signs.Length > 0);
         Rounds = (setup.Get(Gather.Knobs.Rounds) as WholeValue)?.Number ?? (Signs.Length > 0 ? Gather.UsualRounds : null);
@@ -30,7 +30,7 @@ internal sealed record GatherHeap : Seating
         Cups = [.. seats.Select(s => new DiceCup(setup.At(s, Gather.Knobs.Dice).Dice))];
         HeadStart = [.. seats.Select(s => setup.At(s, Gather.Knobs.HeadStart).Number)];
         SaysTotal = [.. seats.Select(s => setup.At(s, Gather.Knobs.Total).On)];
-        Kinds = new(seats.Select(s => SaysTotal[s] ? (HasSigns ? 2.0 : 1.0) * (Pool + HeadStart.Sum() + 1) * RollKinds(s) : RollKinds(s)));
+        Kinds = Signs.Any(f => f is SignDieValue.Twice or SignDieValue.Half) ? new([]) : new(seats.Select(s => SaysTotal[s] ? (HasSigns ? 2.0 : 1.0) * (Pool + HeadStart.Sum() + 1) * RollKinds(s) : RollKinds(s)));
         CountsAll = [.. Level.Select(l => l is Gather.One or Gather.Two)];
     }
 
@@ -49,7 +49,7 @@ internal sealed record GatherHeap : Seating
 
     public int Pool => Pieces.Sum();
 
-    public HeapFace[] Faces { get; }
+    public HeapFace[] ColourFaces { get; }
 
     public string[] FaceWords { get; }
 
@@ -81,7 +81,7 @@ internal sealed record GatherHeap : Seating
     public bool[] CountsAll { get; }
 
     /// <summary>What is known about rolling it away.</summary>
-    public HeapFacts Facts => new(Pieces, Faces, [.. Cups.Select(c => c.Dice)], Exact);
+    public HeapFacts Facts => new(Pieces, ColourFaces, [.. Cups.Select(c => c.Dice)], Exact);
 
     /// <inheritdoc cref="HeapFacts.Taken(int, int)"/>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]

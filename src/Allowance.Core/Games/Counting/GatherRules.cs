@@ -4,6 +4,7 @@ using Allowance.Core.Asks;
 using Allowance.Core.Forms;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
+using Allowance.Core.Setups;
 using Allowance.Core.Tables;
 
 namespace Allowance.Core.Games;
@@ -74,14 +75,18 @@ internal readonly struct GatherRules(GatherHeap heap) : IRules<GatherState>
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private bool IsMinus(in GatherState s) => heap.HasSigns && heap.Signs[s.Face - 1] == '-';
+    private bool IsMinus(in GatherState s) => heap.HasSigns && heap.Signs[s.Face - 1] is '-' or SignDieValue.Half;
+
+    /// <summary>The sign that was rolled; a plus where none is.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private char Sign(in GatherState s) => heap.HasSigns ? heap.Signs[s.Face - 1] : '+';
 
     /// <summary>The colours that can be taken: those of the face that still have things; the first one where none has.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private (int One, int Other) Open(in GatherState s)
     {
         if (!heap.HasBeside || heap.HasSigns) return (0, -1);
-        var face = heap.Faces[s.Face - 1];
+        var face = heap.ColourFaces[s.Face - 1];
         bool one = face.One >= 0 && s.Heap[face.One] > 0, other = face.Other >= 0 && s.Heap[face.Other] > 0;
         return one && other && s.Rolled.Total > 0 ? (face.One, face.Other) : one ? (face.One, -1) : other ? (face.Other, -1) : (Nothing, -1);
     }
@@ -107,8 +112,18 @@ internal readonly struct GatherRules(GatherHeap heap) : IRules<GatherState>
 
     /// <summary>How many change hands: from the heap, or back to it.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private int Moved(in GatherState s, Move move) => move.Pick == Nothing ? 0
-        : IsMinus(in s) ? Bits.Min(s.Rolled.Total, s.Has[s.Head.Mover]) : heap.Taken(s.Rolled.Total, s.Heap[move.Pick]);
+    private int Moved(in GatherState s, Move move)
+    {
+        if (move.Pick == Nothing) return 0;
+        int has = s.Has[s.Head.Mover];
+        return Sign(in s) switch
+        {
+            '-' => Bits.Min(s.Rolled.Total, has),
+            SignDieValue.Half => has / 2,
+            SignDieValue.Twice => heap.Taken(has, s.Heap[move.Pick]),
+            _ => heap.Taken(s.Rolled.Total, s.Heap[move.Pick]),
+        };
+    }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int Asks(in GatherState s, Move move, Span<SeatAsk> into)
@@ -116,8 +131,16 @@ internal readonly struct GatherRules(GatherHeap heap) : IRules<GatherState>
         int seat = s.Head.Mover, count = 0;
         if (heap.GrownUp[seat]) return 0;
         var support = heap.Support[seat];
-        into[count++] = new(seat, heap.CountsAll[seat] ? new Ask(AskKind.Say, s.Rolled.Total, Form.Dice, support: support) : DiceCup.Asked(in s.Rolled, support));
         int moved = Moved(in s, move), has = s.Has[seat];
+        if (Sign(in s) is SignDieValue.Twice or SignDieValue.Half)
+        {
+            // The dots do not matter then.
+            if (moved == 0) return 0;
+            into[count++] = new(seat, Sign(in s) == SignDieValue.Half ? new Ask(AskKind.Share, has, 2, Form.Objects, support) : new Ask(AskKind.Double, has, Form.Objects, support: support));
+            into[count++] = new(seat, new Ask(AskKind.Take, moved, Form.Objects, support: support));
+            return count;
+        }
+        into[count++] = new(seat, heap.CountsAll[seat] && heap.Faces[seat] == Form.Dice ? new Ask(AskKind.Say, s.Rolled.Total, Form.Dice, support: support) : heap.Cups[seat].Asked(in s.Rolled, heap.Faces[seat], support));
         if (moved == 0) return count;
         into[count++] = new(seat, new Ask(AskKind.Take, moved, Form.Objects, support: support));
         if (heap.SaysTotal[seat] && has > 0)
@@ -204,8 +227,8 @@ internal readonly struct GatherRules(GatherHeap heap) : IRules<GatherState>
         var zones = new List<Zone>();
         if (s.Rolled.Count > 0)
         {
-            var lying = DiceCup.Lying(in s.Rolled);
-            string? beside = s.Face == 0 ? null : heap.Faces.Length > 0 ? heap.FaceWords[s.Face - 1] : IsMinus(in s) ? "−" : "+";
+            var lying = DiceCup.Lying(in s.Rolled, heap.Faces[s.Head.Mover]);
+            string? beside = s.Face == 0 ? null : heap.ColourFaces.Length > 0 ? heap.FaceWords[s.Face - 1] : SignDieValue.Says(Sign(in s));
             zones.Add(beside is null ? lying : lying with { Dice = [.. lying.Dice, new(lying.Dice.Count, -1, Form.None, ItemState.Up, false) { Words = beside }] });
         }
         string[] colours = heap.Colours;
@@ -237,18 +260,18 @@ internal readonly struct GatherRules(GatherHeap heap) : IRules<GatherState>
     public string Says(in GatherState s)
     {
         if (s.Head.Phase == StepKind.Over) return s.InHeap == 0 ? "The heap is gone." : "That was the last round.";
-        if (s.Head.Phase == StepKind.Chance) return DiceLie(in s) ? heap.Faces.Length > 0 ? "Which colour?" : "Plus or minus?" : "Roll.";
+        if (s.Head.Phase == StepKind.Chance) return DiceLie(in s) ? heap.ColourFaces.Length > 0 ? "Which colour?" : "Plus or minus?" : "Roll.";
         var (one, other) = Open(in s);
         if (other >= 0) return "How many? Choose a colour.";
         if (one == Nothing) return "How many? None of that colour is left.";
-        string colour = heap.Faces.Length > 0 ? $" {heap.Colours[one]}" : "";
-        return IsMinus(in s) ? "How many? Give so many back." : heap.SaysTotal[s.Head.Mover] ? "Take so many. How many then?" : $"How many? Take so many{colour}.";
+        string colour = heap.ColourFaces.Length > 0 ? $" {heap.Colours[one]}" : "";
+        return Sign(in s) == SignDieValue.Twice ? "As many again: how many then?" : Sign(in s) == SignDieValue.Half ? "Half of them back: how many is that?" : IsMinus(in s) ? "How many? Give that many back." : heap.SaysTotal[s.Head.Mover] ? "Take that many. How many then?" : $"How many? Take that many{colour}.";
     }
 
     public string Tells(in GatherState before, Move move, bool found)
     {
         int moved = Moved(in before, move);
-        string colour = move.Pick < heap.Colours.Length && heap.Faces.Length > 0 ? $" {heap.Colours[move.Pick]}" : "";
-        return $"rolled {before.Rolled.Total}, {(IsMinus(in before) ? "gave back" : "took")} {moved}{colour}";
+        string colour = move.Pick < heap.Colours.Length && heap.ColourFaces.Length > 0 ? $" {heap.Colours[move.Pick]}" : "";
+        return $"rolled {(Sign(in before) is SignDieValue.Twice or SignDieValue.Half ? SignDieValue.InWords(Sign(in before)) : before.Rolled.Total)}, {(IsMinus(in before) ? "gave back" : "took")} {moved}{colour}";
     }
 }

@@ -12,29 +12,32 @@ namespace Allowance.Core.Games;
 /// <summary>Roll and Tell: one or two dice on paper; tell, write, compare, join.</summary>
 public sealed class RollTell : CalledFrame
 {
-    public const string Count = "count", Write = "write", Match = "match", More = "more", Sign = "sign", Join = "join", Called = "called", Fall = "dice";
+    public const string Count = "count", Write = "write", Match = "match", More = "more", Sign = "sign", Join = "join", Called = "called", Fall = "dice", Fewer = "fewer", Both = "both";
 
     private static readonly DiceValue OneDie = new(new Dice(Die.Of(6))), TwoDice = new(new Dice(Die.Of(6), Die.Of(6)));
-    private static readonly ChoiceKind Lying = ChoiceKind.Of((Called, "laid by the caller, each roll once before any comes again"), (Fall, "as the dice fall"));
+    private static readonly ChoiceKind Lying = ChoiceKind.Of((Fall, "as the dice fall"), (Called, "laid by the caller, each roll once before any comes again"));
+    private static readonly ChoiceKind Comparing = ChoiceKind.Of((More, "which shows more"), (Fewer, "which shows fewer"), (Both, "now one, now the other"));
 
     public static class Knobs
     {
         public static readonly Knob<DiceValue> Dice = new("dice", "Dice", new DiceKind(2), OneDie, Belongs.Range, Scope.Both, Sits.Dice, "One die to tell, two to compare or join; at a place: her own dice.", KnobRole.Dice);
         public static readonly Knob<WholeValue> Rounds = new("rounds", "Rolls each", new WholeKind(1, 20), new WholeValue(6), Belongs.Length, Scope.Table, Sits.Game, "How many rolls each player tells.");
-        public static readonly OpenKnob<ChoiceValue> Asks = new("asks", "Rolls come", Lying, Belongs.RuleLevel, Scope.Table, Sits.Game, "Laid by the caller they begin at her edges; else they are what the dice show.");
+        public static readonly Knob<ChoiceValue> Rolls = new("rolls", "Rolls come", Lying, Lying[Fall], Belongs.RuleLevel, Scope.Table, Sits.Game, "What the dice show; or laid by the caller, then they begin at her edges.");
+        public static readonly Knob<ChoiceValue> Asks = new("asks", "Asked is", Comparing, Comparing[More], Belongs.RuleLevel, Scope.Both, Sits.Game, "Of two dice: which shows more, which fewer, or each in turn.");
+        public static readonly Knob<ChoiceValue> Faces = CommonKnobs.Faces;
         public static readonly Knob<ChoiceValue> Winning = CommonKnobs.Winning(null, "all together tell them all");
         public static readonly OpenKnob<RangeValue> Range = CommonKnobs.Range(2 * Die.LargestFace);
     }
 
     public override FrameData Data { get; } = new(
         "rolltell", "Roll and Tell", Family.Counting, "Roll on paper, and tell what you see.", "It ends when everyone has had her rolls.", 1, Engine.MostSeats,
-        [Knobs.Dice, Knobs.Rounds, Knobs.Asks, Knobs.Winning, Knobs.Range, CommonKnobs.Support],
+        [Knobs.Dice, Knobs.Faces, Knobs.Rounds, Knobs.Rolls, Knobs.Asks, Knobs.Winning, Knobs.Range, CommonKnobs.Support],
         [
             Level.Free(Count, "Tell", "Roll, and say how many.", (Knobs.Dice, OneDie)),
             Level.Free(Write, "Write it", "Roll, say how many, and write the number.", (Knobs.Dice, OneDie)),
             Level.Free(Match, "Match it", "Roll the die with dots, and turn the other until it shows the same.", (Knobs.Dice, OneDie)),
             Level.Free(More, "Which is more", "Roll two: which shows more, which fewer, or are they the same?", (Knobs.Dice, TwoDice)),
-            Level.Free(Sign, "Lay the sign", "Roll two, and lay the sign card between them.", (Knobs.Dice, TwoDice)),
+            Level.Free(Sign, "Lay the sign", "Roll two, lay the sign card between them, and say it: five is more than two.", (Knobs.Dice, TwoDice)),
             Level.Free(Join, "Join them", "Roll two, write them starting from the larger, and add.", (Knobs.Dice, TwoDice)),
         ],
         Count, [AskKind.Say, AskKind.Trace, AskKind.Match, AskKind.More, AskKind.Join]);
@@ -48,19 +51,19 @@ public sealed class RollTell : CalledFrame
             var dice = DiceAt(setup, s);
             if (dice.All.Length == 1 && setup.LevelAt(s) is More or Sign or Join)
                 problems.Add(new(at, $"\"{setup.Frame.Level(setup.LevelAt(s))!.Label}\" takes two dice.", new DiceValue(new Dice(dice.All[0], dice.All[0])).ToJson()));
-            else if (setup.Get(Knobs.Asks) is ChoiceValue { Id: Called } && Rolls(setup, s).Count() > MostCalls)
-                problems.Add(new("table.asks", $"These dice fall in {Rolls(setup, s).Count()} ways; a caller keeps at most {MostCalls} apart.", Fall));
+            else if (setup.Get(Knobs.Rolls).Id == Called && Rolls(setup, s).Count() > MostCalls)
+                problems.Add(new("table.rolls", $"These dice fall in {Rolls(setup, s).Count()} ways; a caller keeps at most {MostCalls} apart.", Fall));
         }
         return [.. problems.DistinctBy(p => p.Path)];
     }
 
     private static Dice DiceAt(Setup setup, int seat) => setup.At(seat, Knobs.Dice).Dice;
 
-    protected override bool AsTheyFall(Setup setup) => setup.Get(Knobs.Asks) is ChoiceValue chosen
-        ? chosen.Id == Fall
-        : Enumerable.Range(0, setup.Seats.Length).Any(s => Rolls(setup, s).Count() > MostCalls);
+    private static bool AsTheyFall(Setup setup) => setup.Get(Knobs.Rolls).Id == Fall;
 
-    public override KnobValue? LeftOpen(Setup setup, Knob knob) => knob == Knobs.Asks ? Lying[AsTheyFall(setup) ? Fall : Called] : null;
+    private protected override CallOrder OrderOf(Setup setup) => AsTheyFall(setup) ? CallOrder.Falling : CallOrder.Shuffled;
+
+    public override bool Matters(Setup setup, Knob knob) => knob != Knobs.Asks || Enumerable.Range(0, setup.Seats.Length).Any(s => setup.LevelAt(s) is More or Sign);
 
     /// <summary>What can lie there, the larger first, with the ways in which it falls so; 0 for a second die that is not rolled.</summary>
     private static IEnumerable<(int Larger, int Smaller, int Ways)> Rolls(Setup setup, int seat)
@@ -76,34 +79,44 @@ public sealed class RollTell : CalledFrame
         var support = CommonKnobs.SupportAt(setup, seat);
         string level = setup.LevelAt(seat);
         bool two = level != Match && DiceAt(setup, seat).All.Length == 2;
-        return [.. Rolls(setup, seat).Select(r => new Call(Asked(r.Larger, r.Smaller), r.Larger + r.Smaller, two ? $"{r.Larger} and {r.Smaller}" : $"{r.Larger}", SaysAt(level), [new DiceRolled("The dice", [Lies(0, r.Larger), .. two ? [Lies(1, r.Smaller)] : Array.Empty<Item>()]) { SignBetween = level == Sign }]) { Ways = r.Ways })];
+        string asks = setup.At(seat, Knobs.Asks).Id;
+        var faces = CommonKnobs.FacesAt(setup, seat);
+        return [.. Rolls(setup, seat).Select(r => new Call(Asked(r.Larger, r.Smaller), r.Larger + r.Smaller, two ? $"{r.Larger} and {r.Smaller}" : $"{r.Larger}", SaysAt(level, IsFewer(r.Larger + r.Smaller)), [new DiceRolled("The dice", Lying(r.Larger, r.Smaller)) { SignBetween = level == Sign }]) { Ways = r.Ways })];
+
+        bool IsFewer(int sum) => asks == Fewer || asks == Both && sum % 2 == 0;
+
+        // The larger does not always lie first, where that would tell which it is; a die that is turned to fit lies beside the one rolled.
+        Item[] Lying(int larger, int smaller) => level == Match ? [Lies(0, larger), new(1, -1, Turned(larger), ItemState.Marked, false)]
+            : !two ? [Lies(0, larger)] : (larger + smaller) % 3 == 0 ? [Lies(0, smaller), Lies(1, larger)] : [Lies(0, larger), Lies(1, smaller)];
+
+        Item Lies(int id, int n) => new(id, n, Face(n), ItemState.Up, false);
+
+        Form Face(int n) => CommonKnobs.FaceOf(faces, n);
+
+        Form Turned(int n) => Face(n) == Form.Dice ? Form.Numeral : Face(n) == Form.Numeral ? Form.Word : Form.Dice;
 
         ImmutableArray<Ask> Asked(int larger, int smaller) => level switch
         {
-            Match => [new Ask(AskKind.Match, larger, Face(larger), Face(larger) == Form.Dice ? Form.Numeral : Form.Word, support)],
+            Match => [new Ask(AskKind.Match, larger, Face(larger), Turned(larger), support)],
             More or Sign => [new Ask(AskKind.More, larger, smaller, Face(larger), support)],
             Join => [new Ask(AskKind.Join, larger, smaller, Face(larger), support)],
-            Write => [Say(larger + smaller), new Ask(AskKind.Trace, larger + smaller, Form.Numeral)],
-            _ => [Say(larger + smaller)],
+            Write => [Told(larger, smaller), new Ask(AskKind.Trace, larger + smaller, Form.Numeral)],
+            _ => [Told(larger, smaller)],
         };
 
-        Ask Say(int n) => new(AskKind.Say, n, Form.Dice, support: support);
+        // Numerals on two dice cannot be counted together.
+        Ask Told(int larger, int smaller) => two && faces != Form.Dice ? new(AskKind.Join, larger, smaller, faces, support) : new(AskKind.Say, larger + smaller, faces, support: support);
     }
 
-    private static string SaysAt(string level) => level switch
+    private static string SaysAt(string level, bool fewer) => level switch
     {
         Write => "How many? Write it.",
         Match => "Turn the other to show the same.",
-        More => "Which shows more, or the same?",
-        Sign => "Lay the sign between them.",
+        More => fewer ? "Which shows fewer, or the same?" : "Which shows more, or the same?",
+        Sign => fewer ? "Lay the sign, and say which is fewer." : "Lay the sign, and say which is more.",
         Join => "Start from the larger: how many together?",
         _ => "How many?",
     };
-
-    /// <summary>A face with more than six on it bears its numeral.</summary>
-    private static Form Face(int n) => n <= 6 ? Form.Dice : Form.Numeral;
-
-    private static Item Lies(int id, int n) => new(id, n, Face(n), ItemState.Up, false);
 
     protected override int Rounds(Setup setup) => setup.Get(Knobs.Rounds).Number;
 
@@ -139,7 +152,7 @@ public sealed class RollTell : CalledFrame
     [
         "A sheet of paper to roll on.",
         .. Enumerable.Range(0, setup.Seats.Length).Any(s => setup.LevelAt(s) == Match) ? ["One die with dots is rolled; another, with numerals or words, is turned to fit."] : Array.Empty<string>(),
-        .. AsTheyFall(setup) ? [] : new[] { "Lay the dice as they are called; or choose “as the dice fall” and roll them." },
+        .. AsTheyFall(setup) ? [] : new[] { "Lay the dice as they are called; or roll them “as the dice fall”." },
     ];
 
     public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat) => Steps(setup, seat, Knobs.Dice);

@@ -11,15 +11,18 @@ namespace Allowance.Core.Games;
 /// <summary>Spots: number cards with rings; one thing on every ring, trace the numeral, next card.</summary>
 public sealed class Spots : CalledFrame
 {
-    public const string Rings = "rings", NumeralOnly = "numeral-only", Order = "order", Sentence = "sentence";
+    public const string Rings = "rings", NumeralOnly = "numeral-only", Order = "order", Sentence = "sentence", Shuffled = "shuffled", Rising = "rising";
 
     private const int MostNumber = 20, MostCopies = 8, CardsOnASheet = 6, InOrder = 3;
+
+    private static readonly ChoiceKind Orders = ChoiceKind.Of((Rising, "in order, along a line of places"), (Shuffled, "shuffled"));
 
     public static class Knobs
     {
         public static readonly Knob<WholeValue> From = new("from", "Cards from", new WholeKind(0, MostNumber), new WholeValue(1), Belongs.Range, Scope.Table, Sits.Cards, "The smallest number on a card.");
         public static readonly Knob<WholeValue> To = new("to", "to", new WholeKind(0, MostNumber), new WholeValue(5), Belongs.Range, Scope.Table, Sits.Cards, "The largest number on a card.");
         public static readonly Knob<WholeValue> Copies = new("copies", "Of each", new WholeKind(1, MostCopies), new WholeValue(1), Belongs.Length, Scope.Table, Sits.Cards, "How many cards of each number.");
+        public static readonly Knob<ChoiceValue> Order = new("order", "Cards come", Orders, Orders[Shuffled], Belongs.RuleLevel, Scope.Table, Sits.Cards, "Shuffled, or one after another in order.");
         public static readonly OpenKnob<WholeValue> Rounds = new("rounds", "Cards each", new WholeKind(1, 20), Belongs.Length, Scope.Table, Sits.Game, "How many cards each player fills; all of them, shared out, where it is left open.");
         public static readonly Knob<ChoiceValue> Winning = CommonKnobs.Winning(null, "all together fill them all");
         public static readonly OpenKnob<RangeValue> Range = CommonKnobs.Range(MostNumber);
@@ -27,12 +30,12 @@ public sealed class Spots : CalledFrame
 
     public override FrameData Data { get; } = new(
         "spots", "Spots", Family.Counting, "Put one thing on every ring, trace the number, take the next card.", "It ends when everyone has had her cards.", 1, Engine.MostSeats,
-        [Knobs.From, Knobs.To, Knobs.Copies, Knobs.Rounds, Knobs.Winning, Knobs.Range, CommonKnobs.Support],
+        [Knobs.From, Knobs.To, Knobs.Copies, Knobs.Order, Knobs.Rounds, Knobs.Winning, Knobs.Range, CommonKnobs.Support],
         [
             Level.Free(Rings, "With rings", "Read the number, put a thing on every ring, trace the number."),
-            Level.Free(NumeralOnly, "Numeral only", "Read the number and put out so many; there are no rings to fill."),
-            Level.Free(Order, "In order first", "Put the cards in order first, then fill them."),
-            Level.Free(Sentence, "A sentence", "Lay two cards with a sign between them, and find the card after the equals sign."),
+            Level.Free(NumeralOnly, "Numeral only", "Read the number and put out that many; there are no rings to fill."),
+            Level.Free(Order, "In order first", "Put the cards in order first, then fill them.", (Knobs.Order, Orders[Shuffled])),
+            Level.Free(Sentence, "A sentence", "Lay two cards with a sign between them, and find the card after the equals sign.", (Knobs.Order, Orders[Shuffled])),
         ],
         Rings, [AskKind.Say, AskKind.Take, AskKind.Trace, AskKind.Order, AskKind.Join, AskKind.Gone]);
 
@@ -54,7 +57,10 @@ public sealed class Spots : CalledFrame
         var support = CommonKnobs.SupportAt(setup, seat);
         string level = setup.LevelAt(seat);
         if (level == Sentence) return Sentences(numbers, support);
-        return [.. numbers.Select(n => new Call(Asked(n), n, $"card {n}", level == Order ? "Put these in order, then fill it." : "Which number? Put out so many.", Shown(n)))];
+        return [.. numbers.Select(n => new Call(Asked(n), n, $"card {n}", level == Order ? "Put these in order, then fill it." : "Which number? Put out that many.", Shown(n)) { LiesAfter = IsRising(setup) ? before => [.. Shown(n), Along(n, before)] : null })];
+
+        CardGrid Along(int n, IReadOnlyList<Call> before) =>
+            new("In order", numbers.Count, [.. numbers.Select(k => before.Any(c => c.Number == k) ? Card(k, k, Form.Numeral) : new Item(k, k, Form.Numeral, ItemState.Marked, false))]);
 
         ImmutableArray<Ask> Asked(int n)
         {
@@ -93,6 +99,13 @@ public sealed class Spots : CalledFrame
         static Call Sentence(string sign, int a, int b, Ask ask) => new([ask], a, $"{a} {sign} {b}", $"{a} {sign} {b} = which card?", [new Stage("The sentence", [Card(0, a, Form.Numeral), Card(1, b, Form.Numeral)]) { Between = [sign, "="] }]);
     }
 
+    /// <summary>Cards that come one after another lie along a line of places.</summary>
+    private static bool IsRising(Setup setup) => setup.Get(Knobs.Order).Id == Rising;
+
+    private protected override CallOrder OrderOf(Setup setup) => IsRising(setup) ? CallOrder.Rising : CallOrder.Shuffled;
+
+    public override bool Matters(Setup setup, Knob knob) => knob != Knobs.Order || Enumerable.Range(0, setup.Seats.Length).All(s => setup.LevelAt(s) is Rings or NumeralOnly);
+
     private static Item Card(int id, int n, Form form) => new(id, n, form, ItemState.Up, false);
 
     /// <summary>Putting so many out; in order, the order.</summary>
@@ -130,7 +143,8 @@ public sealed class Spots : CalledFrame
     public override IReadOnlyList<string> GetReady(Setup setup)
     {
         var (from, to, copies) = Cards(setup);
-        return [$"Cards from {from} to {to}{(copies > 1 ? $", {copies} of each" : "")}, each with its numeral and as many rings.", "A heap of small things that fit on a ring."];
+        string rings = Enumerable.Range(0, setup.Seats.Length).Any(s => setup.LevelAt(s) is Rings or Order) ? ", each with its numeral and as many rings" : ", each with its numeral";
+        return [$"Cards from {from} to {to}{(copies > 1 ? $", {copies} of each" : "")}{rings}{(IsRising(setup) ? ", in order in a pile, and a line of places for them" : ", shuffled in a pile")}.", "A heap of small things that fit on a ring."];
     }
 
     public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat) => Steps(setup, seat, Knobs.To);

@@ -13,13 +13,14 @@ namespace Allowance.Core.Games;
 /// <summary>Down the Line: roll, and move along a track; first to the end.</summary>
 public sealed class DownLine : Frame
 {
-    public const string Up = "up", Down = "down", Blank = "blank", Numbers = "numbers", Say = "say", Predict = "predict", Back = "back", Two = "two";
+    public const string Up = "up", Down = "down", Blank = "blank", Numbers = "numbers", Say = "say", Predict = "predict", Back = "back", Two = "two", Before = "before", On = "on";
 
     public const int MostSections = 1000;
 
     private static readonly ChoiceKind Finishes = ChoiceKind.Of(("reach", "reaching the end is enough"), ("exact", "only the very number ends it"), ("bounce", "what is left over goes back"));
     private static readonly ChoiceKind Directions = ChoiceKind.Of((Up, "upwards"), (Down, "downwards"));
     private static readonly ChoiceKind LabelChoice = ChoiceKind.Of(("all", "every number"), ("fives", "the fives"), ("ends", "the ends"), ("none", "no number"));
+    private static readonly ChoiceKind Begins = ChoiceKind.Of((Before, "before the first number"), (On, "on the first number"));
     private static readonly DiceValue OneDie = new(new Dice(Die.Of(6)));
 
     public static class Knobs
@@ -30,6 +31,7 @@ public sealed class DownLine : Frame
         public static readonly Knob<ChoiceValue> Direction = new("direction", "Numbers run", Directions, Directions[Up], Belongs.RuleLevel, Scope.Table, Sits.Line, "Upwards for counting on, downwards for counting back.");
         public static readonly Knob<ChoiceValue> Labels = new("labels", "The track shows", LabelChoice, LabelChoice["all"], Belongs.Form, Scope.Table, Sits.Line, "Which sections bear their number.");
         public static readonly OpenKnob<WholeValue> From = new("from", "First number", new WholeKind(0, MostSections), Belongs.Range, Scope.Table, Sits.Line, "The number on the first section; 1 upwards, or the number of sections downwards, where it is left open.");
+        public static readonly Knob<ChoiceValue> Begin = new("begin", "Everyone begins", Begins, Begins[Before], Belongs.RuleLevel, Scope.Table, Sits.Line, "Before the first number, or on it: five back from 30 is 25.");
         public static readonly Knob<WholeValue> HeadStart = new("headStart", "Head start", new WholeKind(0, MostSections), new WholeValue(0), Belongs.Fairness, Scope.Seat, Sits.Place, "Sections she starts further on.", KnobRole.HeadStart);
         public static readonly OpenKnob<RangeValue> Range = CommonKnobs.Range(100);
         public static readonly Knob<ChoiceValue> Winning = CommonKnobs.Winning("the first at the end", "all together get somebody there");
@@ -37,13 +39,13 @@ public sealed class DownLine : Frame
 
     public override FrameData Data { get; } = new(
         "downline", "Down the Line", Family.Line, "Roll, and move along the line: first to the end.", "It ends when somebody is at the end.", 1, Engine.MostSeats,
-        [Knobs.Sections, Knobs.Dice, Knobs.Finish, Knobs.Direction, Knobs.Labels, Knobs.From, Knobs.HeadStart, Knobs.Range, CommonKnobs.Support, CommonKnobs.First, CommonKnobs.Ending, Knobs.Winning],
+        [Knobs.Sections, Knobs.Dice, CommonKnobs.Faces, Knobs.Finish, Knobs.Direction, Knobs.Labels, Knobs.From, Knobs.Begin, Knobs.HeadStart, Knobs.Range, CommonKnobs.Support, CommonKnobs.First, CommonKnobs.Ending, Knobs.Winning],
         [
-            Level.Free(Blank, "A track without numbers", "Say how many, and move so many.", (Knobs.Labels, LabelChoice["none"])),
+            Level.Free(Blank, "A track without numbers", "Say how many, and move that many.", (Knobs.Labels, LabelChoice["none"])),
             Level.Free(Numbers, "With numbers", "Say how many, move, and say where you are."),
             Level.Free(Say, "Each number passed", "Say each number you pass, and the last one.", (Knobs.Labels, LabelChoice["all"])),
             Level.Free(Predict, "Say it first", "Say where you will land before you move."),
-            Level.Fixed(Back, "Counting back", "Start high and count back to the end.", [(Knobs.Direction, Directions[Down])]),
+            Level.Fixed(Back, "Counting back", "Start high and count back to the end.", [(Knobs.Direction, Directions[Down])], (Knobs.Begin, Begins[On])),
             Level.Free(Two, "Two dice", "Roll two dice, add them, and move.", (Knobs.Dice, new DiceValue(new Dice(Die.Of(6), Die.Of(6)))), (Knobs.Sections, new WholeValue(40))),
         ],
         Numbers, [AskKind.Say, AskKind.On, AskKind.Back, AskKind.Words, AskKind.Join]);
@@ -67,7 +69,7 @@ public sealed class DownLine : Frame
             var (dice, start) = (track.Dice[s], track.Start[s]);
             string at = setup.Path(s, Knobs.Dice);
             if (dice.Most == 0) problems.Add(new(at, "With nothing but zeros nobody moves.", OneDie.ToJson()));
-            else if (start >= track.Length) problems.Add(new($"players[{s}].allowance.headStart", $"A head start of {start} is the whole track.", track.Length - 1));
+            else if (start >= track.Length) problems.Add(new($"players[{s}].allowance.headStart", $"A head start of {setup.At(s, Knobs.HeadStart)} is the whole track.", track.Length - 1 - track.Origin));
             else if (!RaceFacts.Ends(dice, start, track.Length, track.Finish))
                 problems.Add(new("table.finish", $"With {setup.At(s, Knobs.Dice)} it might never end: some places lead nowhere. One die goes, or \"reach\", or \"bounce\" where it does.", "reach"));
         }
@@ -85,7 +87,7 @@ public sealed class DownLine : Frame
         return
         [
             $"Draw a track of {Words.Count(track.Length, "section")}, numbered {track.NumberAt(1)} to {track.NumberAt(track.Length)}; show {setup.Get(Knobs.Labels)}.",
-            "Everyone starts before the first section." + (track.Start.Any(s => s > 0) ? " " + string.Join(" ", Enumerable.Range(0, track.Start.Length).Where(s => track.Start[s] > 0).Select(s => $"Place {s + 1} starts on section {track.Start[s]}.")) : ""),
+            $"Everyone starts {(track.Origin == 0 ? "before the first section" : $"on {track.NumberAt(1)}")}." + (track.Start.Any(s => s > track.Origin) ? " " + string.Join(" ", Enumerable.Range(0, track.Start.Length).Where(s => track.Start[s] > track.Origin).Select(s => $"Place {s + 1} starts on {track.NumberAt(track.Start[s])}.")) : ""),
         ];
     }
 
@@ -145,7 +147,7 @@ public sealed class DownLine : Frame
     private static string ForTenMinutes(Setup setup, Facts facts, double secondsATurn, Spending spending)
     {
         var track = new DownLineTrack(setup);
-        if (secondsATurn <= 0 || facts.Turns is not { Mean: > 0 and var turns } || track.Start.Any(s => s > 0)) return "";
+        if (secondsATurn <= 0 || facts.Turns is not { Mean: > 0 and var turns } || track.Start.Any(s => s > track.Origin)) return "";
         double wanted = TenMinutes / secondsATurn;
         int guess = (int)Math.Clamp(Math.Round(track.Length * wanted / turns), 2, MostSections);
         if (guess == track.Length || track.Finish != Finish.Reach) return guess == track.Length ? " That is about ten minutes." : "";
@@ -189,7 +191,8 @@ internal sealed record DownLineTrack : Seating
         EqualGoes = setup.Get(CommonKnobs.Ending).Id == CommonKnobs.EqualGoes;
         int seats = setup.Seats.Length;
         Dice = [.. Enumerable.Range(0, seats).Select(s => setup.At(s, DownLine.Knobs.Dice).Dice)];
-        Start = [.. Enumerable.Range(0, seats).Select(s => setup.At(s, DownLine.Knobs.HeadStart).Number)];
+        Origin = setup.Get(DownLine.Knobs.Begin).Id == DownLine.On ? 1 : 0;
+        Start = [.. Enumerable.Range(0, seats).Select(s => Origin + setup.At(s, DownLine.Knobs.HeadStart).Number)];
         var cups = Dice.Select(d => new DiceCup(d)).ToList();
         Places = [.. Enumerable.Range(0, seats).Select(s => new DownLineSeat(cups[s], Support[s], GrownUp[s], Level[s] != DownLine.Blank, Level[s] == DownLine.Say))];
         Kinds = new(Places.Select(p => p.SaysWhere ? (Length + 1.0) * p.Cup.Kinds : p.Cup.Kinds));
@@ -210,6 +213,9 @@ internal sealed record DownLineTrack : Seating
     public LineLabels Labels { get; }
 
     public Dice[] Dice { get; }
+
+    /// <summary>Where everyone begins who has no head start: before the first section, 0, or on it, 1.</summary>
+    public int Origin { get; }
 
     public int[] Start { get; }
 
@@ -258,13 +264,15 @@ internal readonly struct DownLineGame(DownLineTrack track) : IRollGame<DownLineA
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public DiceCup Cup(in DownLineAt at, int seat) => track.Places[seat].Cup;
 
+    public Form Faces(int seat) => track.Faces[seat];
+
     /// <summary>How many were rolled; and, where the track has numbers for it, where that leads.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int Asks(int seat, in DownLineAt at, in Rolled rolled, Span<SeatAsk> into)
     {
         var mover = track.Places[seat];
         if (mover.GrownUp) return 0;
-        into[0] = new(seat, DiceCup.Asked(in rolled, mover.Support));
+        into[0] = new(seat, mover.Cup.Asked(in rolled, track.Faces[seat], mover.Support));
         if (!mover.SaysWhere) return 1;
         int here = track.NumberAt(at.Place[seat]), there = track.NumberAt(track.Land(at.Place[seat], rolled.Total));
         if (here < 0 || here == there || there < 0) return 1;
@@ -326,7 +334,7 @@ internal readonly struct DownLineGame(DownLineTrack track) : IRollGame<DownLineA
         StepKind.Chance => "Roll.",
         _ => track.Level[head.Mover] switch
         {
-            DownLine.Blank => "How many? Move so many.",
+            DownLine.Blank => "How many? Move that many.",
             DownLine.Say => "Move, and say each number.",
             DownLine.Predict => "Where will you land?",
             _ => "How many? Where are you then?",

@@ -21,6 +21,7 @@ public sealed class Homing : Frame
         public static readonly Knob<WholeValue> Rounds = new("rounds", "Rounds", new WholeKind(1, MostRounds), new WholeValue(5), Belongs.Length, Scope.Table, Sits.Game, "How often each player rolls.");
         public static readonly Knob<DiceValue> Dice = new("dice", "Dice", new DiceKind(), OneDie, Belongs.Range, Scope.Both, Sits.Dice, "What is rolled and added; at a place: her own dice.", KnobRole.Dice);
         public static readonly OpenKnob<RangeValue> Line = new("line", "The line", new RangeKind(0, LargestNumber), Belongs.Range, Scope.Table, Sits.Line, "The numbers on the line; a move off it is not allowed. Endless where it is left open.");
+        public static readonly Knob<LimitValue> Floor = new("floor", "Not below", new LimitKind(0, LargestNumber), new LimitValue(0), Belongs.Range, Scope.Table, Sits.Line, "The lowest number there is; with no limit there are numbers below nothing.");
         public static readonly Knob<FlagValue> Signs = new("signs", "Write + and −", new FlagKind(), new FlagValue(false), Belongs.RuleLevel, Scope.Table, Sits.Game, "Each move is written down with its sign.");
         public static readonly OpenKnob<RangeValue> Range = CommonKnobs.Range(100);
         public static readonly Knob<ChoiceValue> Winning = CommonKnobs.Winning("the nearest", "all together come home");
@@ -28,7 +29,7 @@ public sealed class Homing : Frame
 
     public override FrameData Data { get; } = new(
         "homing", "Homing", Family.Line, "Roll and go up or down the line: who is nearest to the mark in the end?", "It ends after the last round.", 1, Engine.MostSeats,
-        [Knobs.Start, Knobs.Mark, Knobs.Rounds, Knobs.Dice, Knobs.Line, Knobs.Signs, Knobs.Range, CommonKnobs.Support, CommonKnobs.First, Knobs.Winning],
+        [Knobs.Start, Knobs.Mark, Knobs.Rounds, Knobs.Dice, CommonKnobs.Faces, Knobs.Line, Knobs.Floor, Knobs.Signs, Knobs.Range, CommonKnobs.Support, CommonKnobs.First, Knobs.Winning],
         [
             Level.Free("move", "Up or down", "Choose up or down, and say where you land."),
             Level.Free("written", "Written down", "Choose up or down, and write it with plus or minus.", (Knobs.Signs, new FlagValue(true))),
@@ -43,6 +44,8 @@ public sealed class Homing : Frame
         var line = new HomingLine(setup);
         for (int s = 0; s < setup.Seats.Length; s++)
             if (line.Cups[s].Dice.Most == 0) problems.Add(new(setup.Path(s, Knobs.Dice), "With nothing but zeros nobody moves.", OneDie.ToJson()));
+        if (setup.Get(Knobs.Floor).Number is { } floor && (line.Start < floor || line.Mark < floor))
+            return [new("table.floor", $"{Math.Min(line.Start, line.Mark)} lies below {floor}.", Math.Min(line.Start, line.Mark))];
         if (setup.Get(Knobs.Line) is RangeValue { Range: var range })
         {
             if (!range.Contains(line.Start)) problems.Add(new("table.start", $"{line.Start} is not on the line from {range.Low} to {range.High}.", Math.Clamp(line.Start, range.Low, range.High)));

@@ -15,6 +15,7 @@ internal sealed record HomingLine : Seating
     {
         int start = setup.Get(Homing.Knobs.Start).Number;
         var (low, high) = setup.Get(Homing.Knobs.Line) is RangeValue { Range: var range } ? (range.Low, range.High) : (int.MinValue, int.MaxValue);
+        low = Math.Max(low, setup.Get(Homing.Knobs.Floor).Number ?? int.MinValue);
         Line = new(start, setup.Get(Homing.Knobs.Mark) is WholeValue mark ? mark.Number : start, setup.Get(Homing.Knobs.Rounds).Number, low, high);
         Writes = setup.Get(Homing.Knobs.Signs).On;
         Cups = [.. Enumerable.Range(0, setup.Seats.Length).Select(s => new DiceCup(setup.At(s, Homing.Knobs.Dice).Dice))];

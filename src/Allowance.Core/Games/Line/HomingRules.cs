@@ -168,7 +168,7 @@ internal readonly struct HomingRules(HomingLine line) : IRules<HomingState>
     public IReadOnlyList<Zone> Zones(in HomingState s)
     {
         var zones = new List<Zone>();
-        if (s.Rolled.Count > 0) zones.Add(DiceCup.Lying(in s.Rolled));
+        if (s.Rolled.Count > 0) zones.Add(DiceCup.Lying(in s.Rolled, line.Faces[s.Head.Mover]));
         if (s.Head.Phase == StepKind.Choice)
         {
             var ways = new List<Item>();
@@ -179,7 +179,12 @@ internal readonly struct HomingRules(HomingLine line) : IRules<HomingState>
         var pieces = new List<Piece>();
         for (int seat = 0; seat < Seats; seat++) pieces.Add(new(seat, s.At[seat]));
         // Of an endless line the part around home and the pieces is drawn.
-        int low = line.Low > int.MinValue ? line.Low : Math.Min(line.Mark, pieces.Min(p => p.At)) - Around, high = line.High < int.MaxValue ? line.High : Math.Max(line.Mark, pieces.Max(p => p.At)) + Around;
+        int low = line.Low > int.MinValue && line.High < int.MaxValue ? line.Low : Math.Max(line.Low, Math.Min(line.Mark, pieces.Min(p => p.At)) - Around), high = line.High < int.MaxValue ? line.High : Math.Max(line.Mark, pieces.Max(p => p.At)) + Around;
+        if (s.Head.Phase == StepKind.Over)
+        {
+            int mark = line.Mark;
+            zones.Add(new Told("How far from home", [.. pieces.Select(p => (p.Seat, p.At == mark ? "home" : $"{Math.Abs(p.At - mark)} away"))]));
+        }
         zones.Add(new NumberLine($"The line, home is {line.Mark}", low, high, LineLabels.Fives) { Pieces = pieces, Home = line.Mark });
         return zones;
     }

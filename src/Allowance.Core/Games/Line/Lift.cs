@@ -33,9 +33,9 @@ public sealed class Lift : Frame
 
     public override FrameData Data { get; } = new(
         "lift", "Lift", Family.Line, "One die goes up, the next goes down: which door does the lift come out at?", "It ends when the lift is out at the top or at the bottom.", 1, Engine.MostSeats,
-        [Knobs.Up, Knobs.Down, Knobs.UpDice, Knobs.DownDice, Knobs.KeepCount, Knobs.Winning, Knobs.Range, CommonKnobs.Support],
+        [Knobs.Up, Knobs.Down, Knobs.UpDice, Knobs.DownDice, CommonKnobs.Faces, Knobs.KeepCount, Knobs.Winning, Knobs.Range, CommonKnobs.Support],
         [
-            Level.Free("count", "Count the floors", "Say how many, and ride so many floors."),
+            Level.Free("count", "Count the floors", "Say how many, and ride that many floors."),
             Level.Free("say", "Say the floor", "Ride, and say which floor you come to."),
         ],
         "say", [AskKind.Say, AskKind.Join, AskKind.On, AskKind.Back]);
@@ -188,11 +188,13 @@ internal readonly struct LiftGame(LiftHouse house) : IRollGame<LiftAt>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public DiceCup Cup(in LiftAt at, int seat) => at.Down ? house.Down : house.Up;
 
+    public Form Faces(int seat) => house.Faces[seat];
+
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int Asks(int seat, in LiftAt at, in Rolled rolled, Span<SeatAsk> into)
     {
         if (house.GrownUp[seat]) return 0;
-        into[0] = new(seat, DiceCup.Asked(in rolled, house.Support[seat]));
+        into[0] = new(seat, Cup(in at, seat).Asked(in rolled, house.Faces[seat], house.Support[seat]));
         // Beyond a door there is no floor to name.
         int by = Math.Min(rolled.Total, at.Down ? at.Floor : house.Top - at.Floor);
         if (by == 0 || !house.SaysFloor[seat]) return 1;
@@ -229,7 +231,7 @@ internal readonly struct LiftGame(LiftHouse house) : IRollGame<LiftAt>
     {
         StepKind.Over => $"Out at the {(at.Floor == 0 ? "bottom" : "top")}: {(house.CountsDots ? Words.Count(at.Dots, "dot") : Words.Count(head.Turns, "roll"))}.",
         StepKind.Chance => at.Down ? "Roll: it goes down." : "Roll: it goes up.",
-        _ => house.SaysFloor[head.Mover] ? "How many? Which floor is that?" : "How many floors?",
+        _ => house.SaysFloor[head.Mover] ? at.Down ? "How many down? Which floor is that?" : "How many up? Which floor is that?" : at.Down ? "How many floors down?" : "How many floors up?",
     };
 
     public string Tells(int seat, in LiftAt before, int roll) => $"{(before.Down ? "down" : "up")} {roll} from floor {before.Floor}";

@@ -13,7 +13,11 @@ public sealed class LineWalk : CalledFrame
 {
     public const string Point = "point", Covered = "covered", Bounce = "bounce", UpStopDown = "upstopdown", Jump = "jump", Steps2 = "steps", Doubles = "doubles", Write = "write";
 
-    private const int MostNumber = 100, Thumbs = 5, MostOneWay = 3, ShortLine = 5, MostWords = 30;
+    public const string Next = "next", Run = "run";
+
+    private const int MostNumber = 100, ShortLine = 5, MostWords = 30, ShortestRun = 3, LongestRun = 10;
+
+    private static readonly ChoiceKind Saying = ChoiceKind.Of((Next, "the next one"), (Run, "all of them along the line"));
 
     private static readonly ChoiceKind Lines = ChoiceKind.Of((Line, "a number line"), (Rack, "a bead rack"));
     private static readonly ChoiceKind StepSizes = ChoiceKind.Of(("2", "two"), ("5", "five"), ("10", "ten"));
@@ -28,9 +32,11 @@ public sealed class LineWalk : CalledFrame
         public static readonly Knob<WholeValue> From = new("from", "The line from", new WholeKind(0, MostNumber), new WholeValue(0), Belongs.Range, Scope.Both, Sits.Line, "The first number.");
         public static readonly Knob<WholeValue> To = new("to", "to", new WholeKind(0, MostNumber), new WholeValue(10), Belongs.Range, Scope.Both, Sits.Line, "The last number.");
         public static readonly Knob<ChoiceValue> On = new("on", "It is", Lines, Lines[Line], Belongs.Form, Scope.Table, Sits.Line, "A line or a stick; or a bead rack, up to 20.");
-        public static readonly Knob<ChoiceValue> Labels = new("labels", "It shows", LabelChoice, LabelChoice["fives"], Belongs.Form, Scope.Table, Sits.Line, "Which numbers are written; they can be taken away one after another.");
+        public static readonly Knob<ChoiceValue> Labels = new("labels", "It shows", LabelChoice, LabelChoice["all"], Belongs.Form, Scope.Table, Sits.Line, "Which numbers are written; they can be taken away one after another.");
         public static readonly Knob<WholeValue> Jump = new("jump", "Jumps of at most", new WholeKind(1, 10), new WholeValue(3), Belongs.Range, Scope.Both, Sits.Game, "How far a jump goes.");
         public static readonly Knob<ChoiceValue> Step = new("step", "Steps of", StepSizes, StepSizes["2"], Belongs.Range, Scope.Both, Sits.Game, "How far apart the steps are.");
+        public static readonly Knob<ChoiceValue> Say = new("say", "In steps she says", Saying, Saying[Next], Belongs.RuleLevel, Scope.Both, Sits.Game, "Only the next number, or all marked numbers along the line.");
+        public static readonly Knob<FlagValue> MarkOff = new("markOff", "Doubles are marked off", new FlagKind(), new FlagValue(false), Belongs.RuleLevel, Scope.Table, Sits.Game, "Every double is marked on the line, until none is left.");
         public static readonly Knob<WholeValue> Rounds = new("rounds", "Calls each", new WholeKind(1, 20), new WholeValue(8), Belongs.Length, Scope.Table, Sits.Game, "How many calls each player gets.");
         public static readonly Knob<ChoiceValue> Winning = CommonKnobs.Winning(null, "all together walk the line");
         public static readonly OpenKnob<RangeValue> Range = CommonKnobs.Range(MostNumber);
@@ -38,16 +44,16 @@ public sealed class LineWalk : CalledFrame
 
     public override FrameData Data { get; } = new(
         "linewalk", "Line Walk", Family.Line, "Walk along the line with eyes and fingers: which number is here, and what comes next?", "It ends when everyone has had her calls.", 1, Engine.MostSeats,
-        [Knobs.From, Knobs.To, Knobs.On, Knobs.Labels, Knobs.Jump, Knobs.Step, Knobs.Rounds, Knobs.Winning, Knobs.Range, CommonKnobs.Support],
+        [Knobs.From, Knobs.To, Knobs.On, Knobs.Labels, Knobs.Jump, Knobs.Step, Knobs.Say, Knobs.MarkOff, Knobs.Rounds, Knobs.Winning, Knobs.Range, CommonKnobs.Support],
         [
             Level.Free(Point, "Point and say", "Say the number that is pointed at."),
             Level.Free(Bounce, "To the marker and back", "Say the numbers up to just before the marker, then back."),
             Level.Free(Covered, "Hidden numbers", "Say which number is covered, or which two."),
-            Level.Free(UpStopDown, "Up, stop, down", "Thumb up: the next number; aside: the same again; down: the one before."),
-            Level.Free(Jump, "Jumps", "Jump so many on or back, and say where you land."),
-            Level.Free(Steps2, "In steps", "Say the next number in twos, fives or tens."),
+            Level.Free(UpStopDown, "Up, stop, down", "Thumb up: say the next number; down: the one before; to the side: wait."),
+            Level.Free(Jump, "Jumps", "Jump that many on or back, and say where you land."),
+            Level.Free(Steps2, "In steps", "Go along in twos, fives or tens."),
             Level.Free(Doubles, "Doubles", "Say twice the number, and find it on the line."),
-            Level.Free(Write, "Write it", "Write the number that is pointed at."),
+            Level.Free(Write, "Write it", "Look at the number, cover it, write it, compare."),
         ],
         Point, [AskKind.Place, AskKind.Words, AskKind.On, AskKind.Back, AskKind.Step, AskKind.Double, AskKind.Trace]);
 
@@ -72,34 +78,22 @@ public sealed class LineWalk : CalledFrame
         var form = setup.Get(Knobs.On).Id == Rack ? Form.Rack : Form.Line;
         var places = Enumerable.Range(from, Math.Max(0, to - from + 1)).ToList();
         int step = int.Parse(setup.At(seat, Knobs.Step).Id), jump = setup.At(seat, Knobs.Jump).Number;
+        var marked = places.Where(n => (n - from) % step == 0).ToList();
         var calls = setup.LevelAt(seat) switch
         {
             Covered => [.. places.Select(n => Here(n, "Which number is hidden?", Place(n))), .. places.SkipLast(1).Select(n => Here(n, "Which two are hidden?", Place(n), Place(n + 1)))],
             Bounce => [.. places.Where(m => m >= from + 2 && m - from <= MostWords).Select(m => Here(m, $"Up to just before {m}, and back.", Words(from, m - 1), Words(m - 1, from)))],
-            UpStopDown => [.. places.Select(n => Thumbed(n, from, to, form, support))],
+            UpStopDown => places.SelectMany(n => Thumbs(n, from, to, form, support)),
             Jump => places.SelectMany(n => Enumerable.Range(1, jump).SelectMany(k => new[] { k, -k }).Where(k => n + k >= from && n + k <= to)
                 .Select(k => Here(n, k > 0 ? $"From {n}, {k} on?" : $"From {n}, {-k} back?", new Ask(k > 0 ? AskKind.On : AskKind.Back, n, Math.Abs(k), form, support)))),
-            Steps2 => places.Where(n => (n - from) % step == 0 && n + step <= to).Select(n => Here(n, $"In {StepWord(step)}: what comes after {n}?", new Ask(AskKind.Step, n, step, form, support))),
-            Doubles => places.Where(n => 2 * n <= to).Select(n => Here(n, $"Twice {n}?", new Ask(AskKind.Double, n, form, support: support))),
-            Write => places.Select(n => Here(n, "Write the number.", new Ask(AskKind.Trace, n, Form.Numeral))),
+            Steps2 when setup.At(seat, Knobs.Say).Id == Run => marked.Take(Math.Max(1, marked.Count - ShortestRun)).Where(n => n + step <= to)
+                .Select(n => Here(n, $"Go on in {StepWord(step)} from {n}.", [.. marked.Where(k => k >= n && k + step <= to).Take(LongestRun).Select(k => new Ask(AskKind.Step, k, step, form, support))])),
+            Steps2 => marked.Where(n => n + step <= to).Select(n => Here(n, $"In {StepWord(step)}: what comes after {n}?", new Ask(AskKind.Step, n, step, form, support))),
+            Doubles => Doubled(setup, seat).Select(n => Here(n, IsMarkedOff(setup, seat) ? $"Mark twice {n}." : $"Twice {n}?", new Ask(AskKind.Double, n, form, support: support))),
+            Write => places.Select(n => Here(n, "Look, cover it, write it.", new Ask(AskKind.Trace, n, Form.Numeral))),
             _ => places.Select(n => Here(n, "Which number is here?", Place(n))),
         };
-        string shows = setup.Get(Knobs.Labels).Id;
-        var labels = shows == Away ? LineLabels.All : Enum.Parse<LineLabels>(shows, true);
-        return [.. Thinned([.. calls]).Select(c => form == Form.Rack ? c : c with { LiesAfter = before => [Walked(c, shows == Away ? before : [])] })];
-
-        // Numbers that are to be said bear none; a covered one lies under a scrap of paper.
-        NumberLine Walked(Call call, IReadOnlyList<Call> before)
-        {
-            var asked = call.Asks.Where(a => a.Kind is AskKind.Place or AskKind.Trace).Select(a => a[0]).ToHashSet();
-            bool covers = setup.LevelAt(seat) == Covered;
-            return new("The line", from, to, labels)
-            {
-                Pointed = covers ? [] : [call.Number],
-                Covered = covers ? asked : [],
-                Away = [.. asked, .. before.Select(c => c.Number).Where(n => n != call.Number)],
-            };
-        }
+        return form == Form.Rack ? Thinned([.. calls]) : [.. Thinned([.. calls]).Select(c => c with { LiesAfter = before => Walked(setup, seat, c, before) })];
 
         Ask Place(int n) => new(AskKind.Place, n, form, support: support);
 
@@ -108,29 +102,47 @@ public sealed class LineWalk : CalledFrame
         Call Here(int n, string says, params Ask[] asks) => new([.. asks], n, string.Join(", ", asks.Select(a => a.ToString())), says, Shown(n, form));
     }
 
+    /// <summary>The numbers whose doubles are on the line; where they are marked off, shared out between the players.</summary>
+    private static IEnumerable<int> Doubled(Setup setup, int seat)
+    {
+        var (from, to) = Ends(setup, seat);
+        var all = Enumerable.Range(from, Math.Max(0, to - from + 1)).Where(n => 2 * n <= to);
+        return IsMarkedOff(setup, seat) ? all.Where((_, i) => i % setup.Seats.Length == seat) : all;
+    }
+
+    private static bool IsMarkedOff(Setup setup, int seat) => setup.LevelAt(seat) == Doubles && setup.Get(Knobs.MarkOff).On;
+
+    /// <summary>The line of a call, as it looks after those before it. Numbers stay in view, unless hiding them is the game.</summary>
+    private static IReadOnlyList<Zone> Walked(Setup setup, int seat, Call call, IReadOnlyList<Call> before)
+    {
+        var (from, to) = Ends(setup, seat);
+        string shows = setup.Get(Knobs.Labels).Id, level = setup.LevelAt(seat);
+        bool away = shows == Away;
+        var line = new NumberLine("The line", from, to, away ? LineLabels.All : Enum.Parse<LineLabels>(shows, true)) { Away = away ? [.. before.Select(c => c.Number).Where(n => n != call.Number), .. call.Asks.Where(a => a.Kind == AskKind.Place).Select(a => a[0])] : [], Pointed = [call.Number] };
+        return level switch
+        {
+            Covered => [line with { Pointed = [], Covered = [.. call.Asks.Select(a => a[0])] }],
+            UpStopDown => [new Thumb("The thumb", Math.Sign(call.Leads!.Value - call.Number)), line],
+            // What is jumped is drawn up to where the eye can follow; where it lands is hers to say.
+            Jump => [line with { Jumps = [new(call.Number, call.Asks[0].Kind == AskKind.On ? call.Asks[0][1] : -call.Asks[0][1])] }],
+            Steps2 => [line with { Ringed = [.. Enumerable.Range(from, to - from + 1).Where(n => (n - from) % call.Asks[0][1] == 0)] }],
+            Doubles when IsMarkedOff(setup, seat) => [line with { Ringed = [.. before.Select(c => 2 * c.Number)] }],
+            _ => [line],
+        };
+    }
+
     private static string StepWord(int step) => step switch { 2 => "twos", 5 => "fives", _ => "tens" };
 
     private static IReadOnlyList<Zone> Shown(int n, Form form) => [new Stage("What is shown", [new(0, n, form, ItemState.Up, false)])];
 
-    /// <summary>Five thumbs from a number, never more than three one way in a row and never off the line; always the same ones for a number.</summary>
-    private static Call Thumbed(int n, int from, int to, Form form, Support support)
+    /// <summary>From a number, one sign at a time: up, down, or to the side, at which nothing is said.</summary>
+    private static IEnumerable<Call> Thumbs(int n, int from, int to, Form form, Support support)
     {
-        var rng = Rng.ForGame(n, to - from);
-        var asks = new List<Ask>();
-        var words = new List<string>();
-        int at = n, way = 0, inARow = 0;
-        for (int thumb = 0; thumb < Thumbs; thumb++)
-        {
-            int[] open = [.. new[] { -1, 0, 1 }.Where(w => at + w >= from && at + w <= to && (w != way || inARow < MostOneWay))];
-            int next = open[rng.Below(open.Length)];
-            inARow = next == way ? inARow + 1 : 1;
-            way = next;
-            if (way != 0) asks.Add(new(way > 0 ? AskKind.On : AskKind.Back, at, 1, form, support));
-            words.Add(way > 0 ? "up" : way < 0 ? "down" : "aside");
-            at += way;
-        }
-        if (asks.Count == 0) asks.Add(new(AskKind.Place, n, form, support: support));
-        return new([.. asks], n, $"from {n}: {string.Join(' ', words)}", $"{n}: {string.Join(", ", words)}.", Shown(n, form));
+        if (n < to) yield return Shows("Thumb up.", 1, new Ask(AskKind.On, n, 1, form, support));
+        if (n > from) yield return Shows("Thumb down.", -1, new Ask(AskKind.Back, n, 1, form, support));
+        yield return Shows("Thumb to the side: say nothing.", 0);
+
+        Call Shows(string says, int way, params Ask[] asks) => new([.. asks], n, $"from {n}: {(way > 0 ? "up" : way < 0 ? "down" : "pause")}", says, [new Thumb("The thumb", way), .. Shown(n, form)]) { Leads = n + way };
     }
 
     /// <summary>A caller keeps so many calls apart; of more, every so many along the line.</summary>
@@ -138,6 +150,9 @@ public sealed class LineWalk : CalledFrame
         calls.Count <= MostCalls ? calls : [.. Enumerable.Range(0, MostCalls).Select(i => calls[i * calls.Count / MostCalls])];
 
     protected override int Rounds(Setup setup) => setup.Get(Knobs.Rounds).Number;
+
+    /// <summary>Doubles are marked off until none is left.</summary>
+    protected override int Rounds(Setup setup, int seat) => IsMarkedOff(setup, seat) ? Doubled(setup, seat).Count() : Rounds(setup);
 
     protected override float Handling(Setup setup) => Games.Handling.LineWalkCall;
 
@@ -149,7 +164,9 @@ public sealed class LineWalk : CalledFrame
     public override bool Matters(Setup setup, Knob knob) => knob.Id switch
     {
         "jump" => Played(setup, Jump),
-        "step" => Played(setup, Steps2),
+        "step" or "say" => Played(setup, Steps2),
+        "markOff" => Played(setup, Doubles),
+        "rounds" => !Enumerable.Range(0, setup.Seats.Length).All(s => IsMarkedOff(setup, s)),
         "labels" => setup.Get(Knobs.On).Id == Line,
         _ => true,
     };

@@ -18,6 +18,20 @@ public sealed record Call(ImmutableArray<Ask> Asks, int Number, string Label, st
 
     /// <summary>Where dice make the calls: in how many ways they fall so.</summary>
     public int Ways { get; init; } = 1;
+
+    /// <summary>Where she stands after it, on a walk on which each call begins where the last one led; null where calls stand by themselves.</summary>
+    public int? Leads { get; init; }
+}
+
+/// <summary>In what order a caller calls.</summary>
+internal enum CallOrder
+{
+    /// <summary>What is at her edge first, and so that nothing can be foreseen.</summary>
+    Shuffled,
+    /// <summary>As they stand in the list.</summary>
+    Rising,
+    /// <summary>As dice fall.</summary>
+    Falling,
 }
 
 /// <summary>
@@ -47,50 +61,76 @@ internal sealed class CallList<TSet> where TSet : struct, ICallSet<TSet>
     /// <summary>Where dice make the calls: each call as often as there are ways for it; else null.</summary>
     private readonly short[]? falls;
 
+    private readonly bool rising;
+
+    /// <summary>On a walk: the calls that lead up, that lead down, and that stay; else null.</summary>
+    private readonly (TSet Up, TSet Down, TSet Still)? ways;
+
     /// <param name="right">Her chance of getting an ask right; null where nobody knows.</param>
     /// <param name="apart">How many calls a number stays away, 1 to 3.</param>
     /// <param name="neverForeseen">Where only calls are left that could be foreseen, one that came before comes again.</param>
-    public CallList(IReadOnlyList<Call> calls, Func<Ask, double>? right, int apart, bool neverForeseen = false)
+    public CallList(IReadOnlyList<Call> calls, Func<Ask, double>? right, int apart, bool neverForeseen = false, CallOrder inOrder = CallOrder.Shuffled)
     {
+        if (inOrder == CallOrder.Falling)
+        {
+            // Dice may fall in any number of ways, and nothing is remembered of them.
+            Calls = calls;
+            falls = [.. calls.SelectMany((c, i) => Enumerable.Repeat((short)i, c.Ways))];
+            (order, alike, byNumber, single, numbers) = ([], [], [], [], []);
+            return;
+        }
         if (calls.Count == 0 || calls.Count > TSet.Most) throw new ArgumentException($"A caller of this kind has 1 to {TSet.Most} calls, not {calls.Count}.", nameof(calls));
         Calls = calls;
         this.apart = apart;
         this.neverForeseen = neverForeseen;
-        int[] ranks = [.. calls.Select(c => right is null ? 0 : CalledFrame.Rank(c.Asks.Min(right)))];
+        rising = inOrder == CallOrder.Rising;
+        int[] ranks = [.. calls.Select(c => right is null || rising || c.Asks.IsEmpty ? 0 : CalledFrame.Rank(c.Asks.Min(right)))];
         order = [.. Enumerable.Range(0, calls.Count).OrderBy(c => ranks[c]).Select(c => (short)c)];
         single = new TSet[calls.Count];
         for (int at = 0; at < order.Length; at++) single[order[at]] = TSet.Of(at);
         all = Where(_ => true);
         alike = [.. order.Select(c => Where(other => ranks[other] == ranks[c]))];
         byNumber = [.. Enumerable.Range(-1, calls.Max(c => c.Number) + 3).Select(n => Where(c => calls[c].Number == n))];
-        numbers = [.. calls.Select(c => (ushort)(c.Number + 1))];
+        numbers = [.. calls.Select(c => (ushort)((c.Leads ?? c.Number) + 1))];
+        if (calls[0].Leads is not null) ways = (Where(c => calls[c].Leads > calls[c].Number), Where(c => calls[c].Leads < calls[c].Number), Where(c => calls[c].Leads == calls[c].Number));
 
         TSet Where(Func<int, bool> holds) => Enumerable.Range(0, calls.Count).Where(holds).Aggregate(default(TSet), (set, call) => set | single[call]);
     }
 
-    private CallList(IReadOnlyList<Call> calls)
-    {
-        Calls = calls;
-        falls = [.. calls.SelectMany((c, i) => Enumerable.Repeat((short)i, c.Ways))];
-        (order, alike, byNumber, single, numbers) = ([], [], [], [], []);
-    }
-
-    /// <summary>Calls that dice make: they come as they fall, and nothing is remembered of them.</summary>
-    public static CallList<TSet> AsTheyFall(IReadOnlyList<Call> calls) => new(calls);
-
     public IReadOnlyList<Call> Calls { get; }
 
-    /// <summary>The calls that were made before this one in this round of all calls.</summary>
-    public IReadOnlyList<Call> Before(int call, CallMemory<TSet> memory) => falls is not null ? [] : [.. Enumerable.Range(0, Calls.Count).Where(c => c != call && !(memory.Covered & single[c]).IsEmpty).Select(c => Calls[c])];
+    /// <summary>The calls that were made before this one in this round of all calls; with the last of them nothing is covered any more.</summary>
+    public IReadOnlyList<Call> Before(int call, CallMemory<TSet> memory) => falls is not null ? []
+        : [.. Enumerable.Range(0, Calls.Count).Where(c => c != call && (memory.Covered.IsEmpty || !(memory.Covered & single[c]).IsEmpty)).Select(c => Calls[c])];
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int Draw(in CallMemory<TSet> memory, ref Rng rng)
     {
         if (falls is not null) return falls[rng.Below(falls.Length)];
         var open = all - memory.Covered;
+        if (rising) return order[open.First];
+        if (ways is not null) return Step(in memory, open, ref rng);
         var stale = Stale(in memory);
         var fresh = open - stale;
         if (fresh.IsEmpty) fresh = Foreseen(open, stale);
+        var first = fresh & alike[fresh.First];
+        return order[first.Nth(rng.Below(first.Count))];
+    }
+
+    /// <summary>The next step of a walk: from where she stands, never more than three one way and no two pauses running, rather one that did not come yet.</summary>
+    [MethodImpl(MethodImplOptions.NoInlining)]
+    private int Step(in CallMemory<TSet> memory, TSet open, ref Rng rng)
+    {
+        var (up, down, still) = ways!.Value;
+        var here = memory.Last == 0 ? all : byNumber[memory.Last];
+        // She stood elsewhere on another line.
+        if (here.IsEmpty) here = all;
+        var may = here - still.If(memory.Second == memory.Last);
+        if (memory.Fourth > 0 && memory.Third - memory.Fourth is 1 or -1 && memory.Second - memory.Third == memory.Third - memory.Fourth && memory.Last - memory.Second == memory.Third - memory.Fourth)
+            may -= (memory.Last > memory.Second ? up : down);
+        if (may.IsEmpty) may = here;
+        var fresh = may & open;
+        if (fresh.IsEmpty) fresh = may;
         var first = fresh & alike[fresh.First];
         return order[first.Nth(rng.Below(first.Count))];
     }
@@ -128,6 +168,8 @@ internal sealed class CallList<TSet> where TSet : struct, ICallSet<TSet>
     {
         if (falls is not null) return;
         memory.Covered = NotAll(memory.Covered | single[call]);
+        // A walk remembers where it began, too.
+        if (ways is not null && memory.Last == 0) memory.Remember((ushort)(Calls[call].Number + 1));
         memory.Remember(numbers[call]);
     }
 }

@@ -125,6 +125,8 @@ internal struct CallMemory<TSet> where TSet : struct, ICallSet<TSet>
 
     public readonly int Third => (ushort)(lately >> 32);
 
+    public readonly int Fourth => (ushort)(lately >> 48);
+
     public void Remember(ushort number) => lately = lately << 16 | number;
 
     public void ForgetNumbers() => lately = 0;

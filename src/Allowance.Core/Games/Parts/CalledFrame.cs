@@ -21,6 +21,9 @@ public abstract class CalledFrame : Frame
     /// <summary>How many calls each player gets; where all answer at once, how many there are.</summary>
     protected abstract int Rounds(Setup setup);
 
+    /// <summary>The same, where it differs from place to place.</summary>
+    protected virtual int Rounds(Setup setup, int seat) => Rounds(setup);
+
     /// <summary>Seconds of handling for a call: showing it, saying it, putting things back.</summary>
     protected abstract float Handling(Setup setup);
 
@@ -30,8 +33,8 @@ public abstract class CalledFrame : Frame
     /// <summary>Rather a call that came before than one that could be foreseen.</summary>
     protected virtual bool NeverForeseen => false;
 
-    /// <summary>Dice make the calls, as they fall; there may be any number of them.</summary>
-    protected virtual bool AsTheyFall(Setup setup) => false;
+    /// <summary>In what order calls come; where they fall as dice do, there may be any number of them.</summary>
+    private protected virtual CallOrder OrderOf(Setup setup) => CallOrder.Shuffled;
 
     public sealed override bool IsCalled => true;
 
@@ -43,7 +46,7 @@ public abstract class CalledFrame : Frame
     {
         List<IReadOnlyList<Call>> calls = AnswersAtOnce(setup) ? [.. Enumerable.Repeat(Calls(setup, Leading(setup)), setup.Seats.Length)] : [.. Enumerable.Range(0, setup.Seats.Length).Select(s => Calls(setup, s))];
         // Dice may fall in any number of ways, and nobody keeps them apart.
-        int most = AsTheyFall(setup) ? 0 : calls.Max(c => c.Count);
+        int most = OrderOf(setup) == CallOrder.Falling ? 0 : calls.Max(c => c.Count);
         return most <= CallSet.Most ? Compile<CallSet>(setup, calls, beliefs)
             : most <= TwoSets<CallSet>.Most ? Compile<TwoSets<CallSet>>(setup, calls, beliefs)
             : Compile<TwoSets<TwoSets<CallSet>>>(setup, calls, beliefs);
@@ -56,10 +59,9 @@ public abstract class CalledFrame : Frame
         var places = lists.Select((list, seat) => new CalledPlace<TSet>(list, setup.Seats[seat].GrownUp ? null : [.. list.Calls.Select(c => c.Asks.Select(a => new SeatAsk(seat, a)).ToArray())]));
         // Where all answer the same calls, these are counted once, behind all seats.
         var kinds = new TurnKinds(lists.Select((list, seat) => atOnce && seat < lists.Length - 1 ? 0.0 : list.Calls.Count));
-        return new Game<CalledRules<TSet>, CalledState<TSet>>(setup, new([.. places], kinds, Rounds(setup), atOnce, Leading(setup), Handling(setup)));
+        return new Game<CalledRules<TSet>, CalledState<TSet>>(setup, new([.. places], kinds, [.. places.Select((_, s) => Rounds(setup, s))], atOnce, Leading(setup), Handling(setup)));
 
-        CallList<TSet> List(int seat) => AsTheyFall(setup) ? CallList<TSet>.AsTheyFall(calls[seat])
-            : new(calls[seat], beliefs is null ? null : ask => beliefs.For(seat, ask).Right, Apart(setup, seat), NeverForeseen);
+        CallList<TSet> List(int seat) => new(calls[seat], beliefs is null ? null : ask => beliefs.For(seat, ask).Right, Apart(setup, seat), NeverForeseen, OrderOf(setup));
     }
 
     /// <summary>For whom calls are made that all answer: the first child.</summary>
@@ -70,7 +72,7 @@ public abstract class CalledFrame : Frame
 
     protected internal sealed override Facts ExactFacts(Setup setup, Behaviour behaviour, Spending spending)
     {
-        var facts = new Facts { Turns = Pmf.Always(Rounds(setup) * (AnswersAtOnce(setup) ? 1 : setup.Seats.Length)), AimReached = 1 };
+        var facts = new Facts { Turns = Pmf.Always(AnswersAtOnce(setup) ? Rounds(setup) : Enumerable.Range(0, setup.Seats.Length).Sum(s => Rounds(setup, s))), AimReached = 1 };
         AddFacts(setup, facts);
         return facts;
     }
@@ -117,8 +119,8 @@ internal sealed record CalledPlace<TSet>(CallList<TSet> List, SeatAsk[][]? Asks)
 
 /// <summary>The rules of every game with a caller: a call, and the one move that answers it.</summary>
 /// <param name="kinds">A turn is told by its call.</param>
-/// <param name="rounds">Calls for each player, or for all at once.</param>
-internal readonly struct CalledRules<TSet>(CalledPlace<TSet>[] places, TurnKinds kinds, int rounds, bool atOnce, int leading, float seconds) : IRules<CalledState<TSet>>
+/// <param name="rounds">Calls for each player; at each place the same where all answer at once.</param>
+internal readonly struct CalledRules<TSet>(CalledPlace<TSet>[] places, TurnKinds kinds, int[] rounds, bool atOnce, int leading, float seconds) : IRules<CalledState<TSet>>
     where TSet : struct, ICallSet<TSet>
 {
     public int Seats => places.Length;
@@ -202,7 +204,7 @@ internal readonly struct CalledRules<TSet>(CalledPlace<TSet>[] places, TurnKinds
     private void Pass(ref CalledState<TSet> s)
     {
         do s.Head.NextMover();
-        while (s.Given[s.Head.Mover] >= rounds);
+        while (s.Given[s.Head.Mover] >= rounds[s.Head.Mover]);
     }
 
     /// <summary>Where there are now so many more or fewer calls that they are kept in sets of another size, what was called before is forgotten.</summary>
@@ -226,7 +228,7 @@ internal readonly struct CalledRules<TSet>(CalledPlace<TSet>[] places, TurnKinds
         }
         // Calls for all are led by the first child, or whoever is here instead.
         if (atOnce && s.Head.Plays(leading)) s.Head.Mover = (byte)leading;
-        else if (!atOnce && (s.Given[s.Head.Mover] >= rounds || (s.Head.Active >> s.Head.Mover & 1) == 0)) Pass(ref s);
+        else if (!atOnce && (s.Given[s.Head.Mover] >= rounds[s.Head.Mover] || (s.Head.Active >> s.Head.Mover & 1) == 0)) Pass(ref s);
         // A call for all goes on without whoever left; one that was hers is withdrawn.
         if (!atOnce || s.Call >= List(in s).Calls.Count) s.Head.Phase = StepKind.Chance;
     }
@@ -237,9 +239,9 @@ internal readonly struct CalledRules<TSet>(CalledPlace<TSet>[] places, TurnKinds
 
     public int Left(in CalledState<TSet> s)
     {
-        if (atOnce) return s.Head.Active == 0 ? 0 : rounds - s.Head.Turns;
+        if (atOnce) return s.Head.Active == 0 ? 0 : rounds[0] - s.Head.Turns;
         int left = 0;
-        for (int seat = 0; seat < Seats; seat++) left += (s.Head.Active >> seat & 1) != 0 ? rounds - s.Given[seat] : 0;
+        for (int seat = 0; seat < Seats; seat++) left += (s.Head.Active >> seat & 1) != 0 ? rounds[seat] - s.Given[seat] : 0;
         return left;
     }
 

@@ -24,6 +24,17 @@ internal static class CommonKnobs
 
     public static Knob<ChoiceValue> Ending { get; } = new("ending", "It ends", ChoiceKind.Of(("first", "with the first who is done"), (EqualGoes, "when all have had as many goes")), new ChoiceValue("first", "with the first who is done"), Belongs.Fairness, Scope.Table, Sits.Game, "Whether the others still get the goes that the first had.");
 
+    private static readonly ChoiceKind FaceKinds = ChoiceKind.Of(("dots", "dots"), ("numeral", "numerals"), ("word", "number words"));
+
+    /// <summary>What stands on the faces of the dice, at the table or at a place.</summary>
+    public static Knob<ChoiceValue> Faces { get; } = new("faces", "Dice show", FaceKinds, FaceKinds["dots"], Belongs.Form, Scope.Both, Sits.Dice, "Dots to count or see, numerals or words to read.", KnobRole.Faces);
+
+    /// <summary>The form of a die's face at a place.</summary>
+    public static Form FacesAt(Setup setup, int seat) => setup.At<ChoiceValue>(seat, KnobRole.Faces)?.Id switch { "numeral" => Form.Numeral, "word" => Form.Word, _ => Form.Dice };
+
+    /// <summary>How a face with a number is drawn: more than six dots as loose ones, as far as those go.</summary>
+    public static Form FaceOf(Form faces, int n) => Pictures.CanDraw(faces, n) ? faces : faces == Form.Dice && Pictures.CanDraw(Form.Scatter, n) ? Form.Scatter : Form.Numeral;
+
     public static OpenKnob<RangeValue> Range(int most) => new("range", "Her range", new RangeKind(0, most), Belongs.Range, Scope.Seat, Sits.Place, "The numbers she holds; what comes up outside them is shown.", KnobRole.Range);
 
     /// <param name="most">What the winner has most of; null where it is not played against each other.</param>

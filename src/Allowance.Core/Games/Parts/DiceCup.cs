@@ -34,17 +34,18 @@ internal sealed class DiceCup(Dice dice)
     public IReadOnlyList<Possible> Possibilities(in Rolled rolled) =>
         [.. faces[rolled.Count].GroupBy(f => f).Select(g => new Possible(g.Key, g.Count(), g.Key.ToString()))];
 
-    /// <summary>What a roll asks: how many, or how many together where two dice lie.</summary>
+    /// <summary>What a roll asks: how many, or how many together where two dice lie, or more than can be counted.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public static Ask Asked(in Rolled rolled, Support support) => rolled.Count == 2
-        ? new Ask(AskKind.Join, Math.Max(rolled[0], rolled[1]), Math.Min(rolled[0], rolled[1]), Form.Dice, support)
-        : new Ask(AskKind.Say, rolled.Total, Form.Dice, support: support);
+    public Ask Asked(in Rolled rolled, Form faces, Support support) => rolled.Count == 2
+        ? new Ask(AskKind.Join, Math.Max(rolled[0], rolled[1]), Math.Min(rolled[0], rolled[1]), faces, support)
+        : rolled.Count == 1 || faces == Form.Dice ? new Ask(AskKind.Say, rolled.Total, faces, support: support)
+        : new Ask(AskKind.Join, rolled.Total, faces, support: support).WithoutNumbers(dice.Most);
 
     /// <summary>The dice as they lie.</summary>
-    public static DiceRolled Lying(in Rolled rolled)
+    public static DiceRolled Lying(in Rolled rolled, Form faces)
     {
         var items = new List<Item>();
-        for (int i = 0; i < rolled.Count; i++) items.Add(new(i, rolled[i], rolled[i] is >= 1 and <= 6 ? Form.Dice : Form.Numeral, ItemState.Up, false));
+        for (int i = 0; i < rolled.Count; i++) items.Add(new(i, rolled[i], CommonKnobs.FaceOf(faces, rolled[i]), ItemState.Up, false));
         return new("The dice", items);
     }
 }

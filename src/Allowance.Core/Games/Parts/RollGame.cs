@@ -1,4 +1,5 @@
 using System.Runtime.CompilerServices;
+using Allowance.Core.Forms;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Tables;
@@ -21,6 +22,9 @@ internal interface IRollGame<TAt> where TAt : struct
 
     /// <summary>What is rolled.</summary>
     DiceCup Cup(in TAt at, int seat);
+
+    /// <summary>What stands on her dice.</summary>
+    Form Faces(int seat);
 
     int Asks(int seat, in TAt at, in Rolled rolled, Span<SeatAsk> into);
 
@@ -143,7 +147,7 @@ internal readonly struct RollRules<TGame, TAt>(TGame game) : IRules<RollState<TA
     public IReadOnlyList<Zone> Zones(in RollState<TAt> s)
     {
         var board = game.Board(in s.Head, in s.At);
-        return s.Rolled.Count == 0 ? [board] : [DiceCup.Lying(in s.Rolled), board];
+        return s.Rolled.Count == 0 ? [board] : [DiceCup.Lying(in s.Rolled, game.Faces(s.Head.Mover)), board];
     }
 
     public string Says(in RollState<TAt> s) => game.Says(in s.Head, in s.At);

@@ -1,4 +1,5 @@
 using Allowance.Core.Asks;
+using Allowance.Core.Forms;
 using Allowance.Core.Setups;
 
 namespace Allowance.Core.Games;
@@ -12,6 +13,7 @@ internal abstract record Seating
         Level = [.. seats.Select(setup.LevelAt)];
         Support = [.. seats.Select(s => CommonKnobs.SupportAt(setup, s))];
         GrownUp = [.. setup.Seats.Select(s => s.GrownUp)];
+        Faces = [.. seats.Select(s => CommonKnobs.FacesAt(setup, s))];
     }
 
     public string[] Level { get; }
@@ -19,6 +21,9 @@ internal abstract record Seating
     public Support[] Support { get; }
 
     public bool[] GrownUp { get; }
+
+    /// <summary>By seat, what stands on her dice.</summary>
+    public Form[] Faces { get; }
 
     public int Seats => Level.Length;
 }

@@ -14,13 +14,13 @@ namespace Allowance.Core.Games;
 /// </summary>
 public sealed class Glimpse : CalledFrame
 {
-    public const string Name = "name", Show = "show", ToFive = "toFive", ToTen = "toTen", OneMore = "oneMore", OneFewer = "oneFewer", HowSeen = "howSeen";
+    public const string Name = "name", Show = "show", ToFive = "toFive", ToTen = "toTen", OneMore = "oneMore", OneFewer = "oneFewer", FiveAnd = "fiveAnd", HowSeen = "howSeen";
 
     public const string AtOnce = "atOnce", InTurn = "inTurn", Many = "many", Fixed = "fixed";
 
     private const int MostNumber = 20;
 
-    private static readonly FormsKind Pictured = new([Form.Dice, Form.Scatter, Form.Row, Form.Twos, Form.Domino, Form.FiveFrame, Form.TenFrame, Form.DoubleTenFrame, Form.Fingers, Form.Tally, Form.Rack, Form.Bar]);
+    private static readonly FormsKind Pictured = new([Form.Dice, Form.Scatter, Form.Row, Form.Twos, Form.Domino, Form.FiveFrame, Form.TenFrame, Form.DoubleTenFrame, Form.Fingers, Form.Tally, Form.Rack, Form.Bar, Form.Numeral]);
     private static readonly ChoiceKind PictureChoice = ChoiceKind.Of((Many, "many pictures"), (Fixed, "one fixed picture"));
     private static readonly ChoiceKind Answering = ChoiceKind.Of((InTurn, "one after another"), (AtOnce, "all at once"));
 
@@ -39,7 +39,7 @@ public sealed class Glimpse : CalledFrame
 
     public override FrameData Data { get; } = new(
         "glimpse", "Glimpse", Family.Seeing, "A picture shows for a moment: how many?", "It ends when everyone has seen her pictures.", 1, Engine.MostInGroup,
-        [Knobs.Range, Knobs.Forms, Knobs.Pictures, Knobs.ShowMs, Knobs.Adaptive, Knobs.Cover, Knobs.Looks, Knobs.Answers, Knobs.Winning],
+        [Knobs.Range, Knobs.Forms, Knobs.Pictures, Knobs.ShowMs, Knobs.Adaptive, Knobs.Cover, Knobs.Looks, Knobs.Answers, Knobs.Winning, CommonKnobs.Support],
         [
             Level.Free(Name, "Name it", "Say how many there were."),
             Level.Free(Show, "Show it", "Show as many fingers."),
@@ -47,9 +47,10 @@ public sealed class Glimpse : CalledFrame
             Level.Free(ToTen, "To ten", "Say how many more make ten."),
             Level.Free(OneMore, "One more", "Say the number that is one more."),
             Level.Free(OneFewer, "One fewer", "Say the number that is one fewer."),
+            Level.Free(FiveAnd, "Five and", "Say it as five and some: five and three make eight.", (Knobs.Range, new RangeValue(new(6, 10))), (Knobs.Forms, new FormsValue([Form.Fingers, Form.TenFrame]))),
             Level.Free(HowSeen, "How did you see it?", "Say how many, then draw a ring round the groups you saw."),
         ],
-        Name, [AskKind.Say, AskKind.Part, AskKind.On, AskKind.Back]);
+        Name, [AskKind.Say, AskKind.Part, AskKind.On, AskKind.Back, AskKind.Join]);
 
     protected override IReadOnlyList<Problem> Refusals(Setup setup)
     {
@@ -62,7 +63,9 @@ public sealed class Glimpse : CalledFrame
                 problems.Add(new($"players[{s}].allowance.{own}", "All answer the same picture at once; nobody has pictures of her own.", own == "level" ? setup.LevelId : setup.Get(setup.Frame.Knob(own)!)?.ToJson()));
             var range = setup.At(s, Knobs.Range).Range;
             string level = setup.LevelAt(s);
-            if (Numbers(range, level).Count == 0)
+            if (level is not (Show or ToFive or ToTen or OneMore or OneFewer) && setup.At(s, Knobs.Forms).Forms is var shown && shown.Contains(Form.Numeral))
+                problems.Add(new(setup.Path(s, Knobs.Forms), "A numeral is read and not seen at a glance; it goes where something is made of it.", new FormsValue([.. shown.Where(f => f != Form.Numeral).DefaultIfEmpty(Form.Dice)]).ToJson()));
+            else if (Numbers(range, level).Count == 0)
                 problems.Add(new(setup.Path(s, Knobs.Range), $"{range} has nothing for \"{Data.Level(level)!.Label.ToLowerInvariant()}\".", new RangeValue(level == OneFewer ? new(1, 5) : new(0, level == ToFive ? 5 : 10)).ToJson()));
             else if (setup.At(s, Knobs.Forms).Forms.FirstOrDefault(f => !Numbers(range, level).Exists(n => Pictures.CanDraw(f, n)), Form.None) is var form and not Form.None)
                 problems.Add(new(setup.Path(s, Knobs.Forms), $"{Words.Sentence(form.Facts().Label).TrimEnd('.')} show {form.Facts().Low} to {form.Facts().High}, and the pictures go from {Numbers(range, level)[0]} to {Numbers(range, level)[^1]}.", new FormsValue([Form.Scatter]).ToJson()));
@@ -71,22 +74,23 @@ public sealed class Glimpse : CalledFrame
     }
 
     private static List<int> Numbers(NumberRange range, string level) =>
-        [.. Enumerable.Range(range.Low, range.High - range.Low + 1).Where(n => level switch { ToFive => n <= 5, ToTen => n <= 10, OneFewer => n >= 1, _ => true })];
+        [.. Enumerable.Range(range.Low, range.High - range.Low + 1).Where(n => level switch { ToFive => n <= 5, ToTen => n <= 10, OneFewer => n >= 1, FiveAnd => n is > 5 and <= 10, _ => true })];
 
     public override IReadOnlyList<Call> Calls(Setup setup, int seat)
     {
         string level = setup.LevelAt(seat);
         return [.. setup.At(seat, Knobs.Forms).Forms.SelectMany(form => Numbers(setup.At(seat, Knobs.Range).Range, level).Where(n => Pictures.CanDraw(form, n))
-            .Select(n => new Call([AskOf(level, n, form)], n, $"{n}, {form.Facts().Label}", Says(level), [new Stage("The picture", [new(0, n, form, ItemState.Up, false)])])))];
+            .Select(n => new Call([AskOf(level, n, form, CommonKnobs.SupportAt(setup, seat))], n, $"{n}, {form.Facts().Label}", Says(level), [new Stage("The picture", [new(0, n, form, ItemState.Up, false)])])))];
     }
 
-    private static Ask AskOf(string level, int n, Form form) => level switch
+    private static Ask AskOf(string level, int n, Form form, Support support) => level switch
     {
-        ToFive => new(AskKind.Part, 5, n, form),
-        ToTen => new(AskKind.Part, 10, n, form),
-        OneMore => new(AskKind.On, n, 1, form),
-        OneFewer => new(AskKind.Back, n, 1, form),
-        _ => new(AskKind.Say, n, form),
+        ToFive => new(AskKind.Part, 5, n, form, support),
+        ToTen => new(AskKind.Part, 10, n, form, support),
+        OneMore => new(AskKind.On, n, 1, form, support),
+        OneFewer => new(AskKind.Back, n, 1, form, support),
+        FiveAnd => new(AskKind.Join, 5, n - 5, form, support),
+        _ => new(AskKind.Say, n, form, support: support),
     };
 
     private static string Says(string level) => level switch
@@ -96,6 +100,7 @@ public sealed class Glimpse : CalledFrame
         ToTen => "How many more make ten?",
         OneMore => "What is one more?",
         OneFewer => "What is one fewer?",
+        FiveAnd => "Five and how many make what?",
         HowSeen => "How many? How did you see it?",
         _ => "How many?",
     };
@@ -108,6 +113,7 @@ public sealed class Glimpse : CalledFrame
 
     public override bool Matters(Setup setup, Knob knob) => knob.Id switch
     {
+        "support" => Enumerable.Range(0, setup.Seats.Length).Any(s => setup.LevelAt(s) is ToFive or ToTen),
         "answers" => setup.Seats.Length > 1 || AnswersAtOnce(setup),
         _ => true,
     };

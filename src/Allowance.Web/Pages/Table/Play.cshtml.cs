@@ -128,7 +128,10 @@ public sealed partial class PlayModel(Tables tables, Household household, Comput
     public int? SpokenNow => Sitting.Game?.Zones.SelectMany(z => z.Items).FirstOrDefault(i => i.Form == Form.Spoken)?.Value;
 
     /// <summary>The table as it is drawn for this screen; null where nothing is known of it.</summary>
-    public Drawing? Drawing => Sitting.Game is { } game ? Core.Tables.Drawing.Of(game.Zones, ScreenRoom.Of(Request), new DrawnBy(household.PictureStyle, Name, PictureOf)) : null;
+    public Drawing? Drawing => Sitting.Game is { } game ? Core.Tables.Drawing.Of(game.Zones, ScreenRoom.Of(Request), new DrawnBy(household.PictureStyle, Name, Loosely)) : null;
+
+    /// <summary>What has a structure is always drawn with it; only loose things lie differently each time.</summary>
+    private long Loosely(Item item, bool lasting) => item.Form is Form.Scatter or Form.Objects ? PictureOf(item, lasting) : 0;
 
     /// <summary>Which of the many pictures of a number is shown: of a card that lies there, always the same; of a call, another each turn.</summary>
     public long PictureOf(Item item, bool lasting) => household.PictureSeed(1) == 0 ? 0 : 1 + (Table.Head.Id * 64 + (lasting ? 0 : Sitting.Turns * 7) + item.Id) % 9;
@@ -458,7 +461,7 @@ public sealed record NoteGroup(int Seat, AskToNote Main, IReadOnlyList<AskToNote
 public sealed record NoteKeys(PlayModel Play, NoteGroup Group, bool First, string Post, int Place = 0, bool Folded = false)
 {
     /// <summary>With real things the number must be told; on the table nothing says what is to be put out.</summary>
-    public string Asked(Ask ask) => $"{Play.Name(Group.Seat)}: {(Play.Sitting.Game is null ? ask.Question() : ask.QuestionAtTable())}";
+    public string Asked(Ask ask) => $"{Play.Name(Group.Seat)}: {(Play.Sitting.Game is null ? ask.Question() : ask.QuestionAtTable(Play.ToNote().Select(n => n.Ask)))}";
 }
 
 /// <param name="ForAllOfTurn">One tap notes the others of the turn with it.</param>
