@@ -152,10 +152,11 @@ public static class Forecaster
 
     /// <summary>A player's mean chance of being right over a few games; null where she is asked nothing. Much quicker than a forecast.</summary>
     /// <param name="spending">When it is spent, the games so far are enough; one batch at least is played.</param>
-    public static double? Success(Playable playable, IAnswers answers, int games, int seat = 0, Spending? spending = null)
+    /// <param name="seed">Other games.</param>
+    public static double? Success(Playable playable, IAnswers answers, int games, int seat = 0, Spending? spending = null, int seed = 1)
     {
         var setup = playable.Setup;
-        var plan = new SimulationPlan(Behaviour.Child, 1, answers, setup.First, setup.Youngest, Ranges(setup), games);
+        var plan = new SimulationPlan(Behaviour.Child, seed, answers, setup.First, setup.Youngest, Ranges(setup), games);
         var tally = new GameTally(setup.Seats.Length, plan);
         var game = playable.Compile(answers);
         int played = 0;

@@ -26,13 +26,14 @@ public sealed record RuleSheet(
 
     /// <param name="answers">How the players answer in a setup, to tell easier from harder.</param>
     /// <param name="budget">When it is spent, no more changes are looked at.</param>
-    public static RuleSheet Of(Playable playable, Approach approach, Func<Setup, IAnswers> answers, Budget? budget = null)
+    /// <param name="drawer">What is there, so that nothing else is proposed.</param>
+    public static RuleSheet Of(Playable playable, Approach approach, Func<Setup, IAnswers> answers, Budget? budget = null, Cupboard? drawer = null)
     {
         var (frame, setup) = (playable.Frame, playable.Setup);
         var play = new List<(int?, string)> { (null, setup.Level.Says) };
         for (int i = 0; i < setup.Seats.Length; i++)
             if (setup.Seats[i].Level is { } own && own != setup.LevelId) play.Add((i, setup.Frame.Level(own)!.Says));
-        var (easier, harder) = Around(playable, answers, budget?.Whole ?? Spending.Unlimited);
+        var (easier, harder) = Around(playable, answers, budget?.Whole ?? Spending.Unlimited, drawer);
         return new(setup, frame.Needs(setup), frame.GetReady(setup), play, Work(playable, approach), setup.Frame.Ends, easier, harder);
     }
 
@@ -57,17 +58,14 @@ public sealed record RuleSheet(
         return null;
     }
 
-    private static (IReadOnlyList<string> Easier, IReadOnlyList<string> Harder) Around(Playable playable, Func<Setup, IAnswers> answers, Spending spending)
+    private static (IReadOnlyList<string> Easier, IReadOnlyList<string> Harder) Around(Playable playable, Func<Setup, IAnswers> answers, Spending spending, Cupboard? drawer)
     {
         var setup = playable.Setup;
         int seat = setup.Seats.ToList().FindIndex(s => !s.GrownUp);
-        if (seat < 0 || Success(playable) is not { } now) return ([], []);
-        var changes = Steps.Around(setup, seat).Where(c => c.Belongs is Belongs.Range or Belongs.Form or Belongs.RuleLevel).TakeWhile(_ => !spending.IsSpent).Select(c => (c.Says, c.Belongs, Success: Success(c.Playable) ?? now)).ToList();
-        return (Nearest(changes.Where(c => c.Success > now)), Nearest(changes.Where(c => c.Success < now)));
+        if (seat < 0) return ([], []);
+        var changes = Easing.Around(playable, seat, answers, Samples, spending, drawer);
+        return (Told(Ease.Easier), Told(Ease.Harder));
 
-        double? Success(Playable s) => Forecaster.Success(s, answers(s.Setup), Samples, seat, spending);
-
-        IReadOnlyList<string> Nearest(IEnumerable<(string Says, Belongs Belongs, double Success)> of) =>
-            [.. of.OrderBy(c => Math.Abs(c.Success - now)).DistinctBy(c => c.Belongs).Take(Listed).Select(c => Words.Sentence(c.Says))];
+        IReadOnlyList<string> Told(Ease ease) => [.. changes.Nearest(ease, int.MaxValue).DistinctBy(c => c.Step.Belongs).Take(Listed).Select(c => Words.Sentence(c.Step.Says))];
     }
 }

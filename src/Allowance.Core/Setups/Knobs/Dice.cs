@@ -21,7 +21,7 @@ public sealed record DiceKind(int Most = Dice.MostDice) : KnobKind
 {
     /// <summary>What the bench offers.</summary>
     public static IReadOnlyList<DiceValue> Usual { get; } =
-        [.. new[] { "1.1.2.2.3.3", "d3", "d4", "0-5", "d6", "d8", "d10", "d12", "d20", "d6+d6", "d10+d10", "d6+d6+d6" }.Select(t => (DiceValue)new DiceKind().FromLink(t, "", [])!)];
+        [.. new[] { "1.1.2.2.3.3", "d3", "d4", "0-5", "d6", "d8", "d10", "d12", "d20", "1.1.2.2.3.3+1.1.2.2.3.3", "d6+d6", "d10+d10", "d6+d6+d6" }.Select(t => (DiceValue)new DiceKind().FromLink(t, "", [])!)];
 
     public override string Says => $"a list of up to {Most} dice, each \"d6\", \"0-5\" or its faces, 0–{Die.LargestFace}";
 
@@ -91,9 +91,10 @@ public sealed record DiceKind(int Most = Dice.MostDice) : KnobKind
 
     public override IEnumerable<KnobValue> Neighbours(KnobValue value)
     {
-        double mean = ((DiceValue)value).Dice.Total.Mean;
-        var fitting = Usual.Where(d => d.Dice.All.Length <= Most).OrderBy(d => d.Dice.Total.Mean).ToList();
-        if (fitting.LastOrDefault(d => d.Dice.Total.Mean < mean - .01) is { } smaller) yield return smaller;
-        if (fitting.FirstOrDefault(d => d.Dice.Total.Mean > mean + .01) is { } larger) yield return larger;
+        // As many dice as before: one more or fewer is another thing to do. Faces that are soon made come before dice that are bought.
+        var now = ((DiceValue)value).Dice;
+        var alike = Usual.Where(d => d.Dice.All.Length == now.All.Length).ToList();
+        foreach (var smaller in alike.Where(d => d.Dice.Most < now.Most)) yield return smaller;
+        if (alike.Where(d => d.Dice.Most > now.Most).MinBy(d => d.Dice.Most) is { } larger) yield return larger;
     }
 }

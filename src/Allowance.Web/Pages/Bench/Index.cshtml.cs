@@ -15,6 +15,7 @@ using Allowance.Core.Sittings;
 using Allowance.Core.Tables;
 using Allowance.Core.Tuning;
 using Allowance.Store;
+using Allowance.Web.Pictures;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 
@@ -27,7 +28,6 @@ public sealed partial class IndexModel(Household household, Tables tables, Saved
     private const int Samples = 2_000, SamplesForChanges = 300, ChangesShown = 4;
 
     /// <summary>A change in the chance of being right that is smaller is not told as one.</summary>
-    private const double Noticed = .01;
 
     /// <summary>Fields of the bench itself, which stand beside the setup's in a link or form: no knob begins so.</summary>
     public const string OpenField = "bench.open", WasField = "bench.was", GroupField = "bench.group";
@@ -296,7 +296,7 @@ public sealed partial class IndexModel(Household household, Tables tables, Saved
     {
         Read(Request.Query.Where(q => q.Key is not ("seat" or "best")).Select(q => KeyValuePair.Create(q.Key, q.Value.ToString())));
         if (Forecast is null || seat < 0 || seat >= Setup.Seats.Length) return Content("");
-        var changes = Around(household, Setup, Forecast, seat, SamplesForChanges, best ? 1 : ChangesShown, Budget) with { Link = s => Link(s, Open) };
+        var changes = Around(household, Playable!, Forecast, seat, SamplesForChanges, best ? 1 : ChangesShown, Budget) with { Link = s => Link(s, Open) };
         return best ? Partial("_Best", changes) : Partial("_Changes", changes);
     }
 
@@ -308,23 +308,14 @@ public sealed partial class IndexModel(Household household, Tables tables, Saved
         return EvenOut.For(Playable!, household.Answers, budget: Budget) is { } evened ? Partial("_Even", new Evening(evened, SeatName, Link(evened.Setup, Open))) : Content("");
     }
 
-    /// <summary>Single changes for a seat, easier ones and harder ones, each with its own small forecast.</summary>
-    internal static Changes Around(Household household, Setup setup, Forecast now, int seat, int samples, int shown, Budget budget)
+    /// <summary>Single changes for a seat, easier ones and harder ones, and those that only make it longer or shorter; each with how long it takes then.</summary>
+    internal static Changes Around(Household household, Playable playable, Forecast now, int seat, int samples, int shown, Budget budget)
     {
-        double success = now.Players[seat].Success ?? 1;
-        // What there was no time for is not offered.
-        var changes = Steps.Around(setup, seat).TakeWhile(_ => !budget.Whole.IsSpent).Select(c => (Change: c, Forecast: household.Glance(c.Playable, samples, budget)))
-            .Select(c => new ChangeEffect(c.Change, c.Forecast.Players[seat].Success ?? 1, c.Forecast.Minutes.P50)).ToList();
-        return new(seat, success, now.Minutes.P50,
-            Varied(changes.Where(c => c.Success > success + Noticed), success, shown),
-            Varied(changes.Where(c => c.Success < success - Noticed), success, shown),
-            [.. changes.Where(c => Math.Abs(c.Success - success) <= Noticed && c.Change.Belongs == Belongs.Length).Take(shown)], _ => "");
-    }
+        var changes = Easing.Around(playable, seat, household.Answers, samples, budget.Whole, household.Cupboard);
+        return new(now.Minutes.P50, Shown(changes.Nearest(Ease.Easier, shown)), Shown(changes.Nearest(Ease.Harder, shown)), Shown(changes.Where(c => c.Step.Belongs == Belongs.Length).Take(shown)), _ => "");
 
-    /// <summary>The smallest steps, of different kinds before more of one kind.</summary>
-    private static IReadOnlyList<ChangeEffect> Varied(IEnumerable<ChangeEffect> changes, double success, int shown) =>
-        [.. changes.OrderBy(c => Math.Abs(c.Success - success)).GroupBy(c => c.Change.Belongs).SelectMany(g => g.Select((c, i) => (c, i)))
-            .OrderBy(x => x.i).ThenBy(x => x.c.Change.Belongs).Take(shown).Select(x => x.c).OrderBy(c => Math.Abs(c.Success - success))];
+        IReadOnlyList<ChangeEffect> Shown(IEnumerable<Eased> some) => [.. some.Select(c => new ChangeEffect(c, household.Glance(c.Step.Playable, samples, budget).Minutes.P50))];
+    }
 
     public IActionResult OnPostPlay([FromForm(Name = "bench.way")] string? way)
     {
@@ -398,11 +389,19 @@ public sealed partial class IndexModel(Household household, Tables tables, Saved
     private IEnumerable<KeyValuePair<string, string>> Form() => Request.Form.Select(f => KeyValuePair.Create(f.Key, f.Value.ToString()));
 }
 
-/// <param name="Success">The chance of being right after the change.</param>
 /// <param name="Minutes">The middle length after the change.</param>
-public sealed record ChangeEffect(SingleStep Change, double Success, double Minutes);
+public sealed record ChangeEffect(Eased Change, double Minutes)
+{
+    public string Says => Change.Step.Says;
 
-public sealed record Changes(int Seat, double Success, double Minutes, IReadOnlyList<ChangeEffect> Easier, IReadOnlyList<ChangeEffect> Harder, IReadOnlyList<ChangeEffect> Length, Func<Setup, string> Link);
+    public Setup Setup => Change.Step.Setup;
+
+    /// <summary>How often she is right without it and with it; empty where the ladder alone says which way it goes.</summary>
+    public string Right => Change.IsShownBy ? $"right {Curves.Percent(Change.Before)} → {Curves.Percent(Change.After)}" : "";
+}
+
+/// <param name="Minutes">The middle length as it is.</param>
+public sealed record Changes(double Minutes, IReadOnlyList<ChangeEffect> Easier, IReadOnlyList<ChangeEffect> Harder, IReadOnlyList<ChangeEffect> Length, Func<Setup, string> Link);
 
 public sealed record Evening(Evened Evened, Func<int, string> Name, string Link);
 

@@ -22,7 +22,7 @@ public sealed class IndexModel(Household household) : PageModel
         var reading = Catalogue.ReadLink(Request.Query.Select(q => KeyValuePair.Create(q.Key, q.Value.ToString())), household.SeatOf);
         // What does not go is told on the bench, with what does.
         if (reading.Playable is not { } playable) return Redirect("/bench" + Request.QueryString);
-        Rules = RuleSheet.Of(playable, household.Approach, household.Answers, household.Budget(HttpContext.RequestAborted));
+        Rules = RuleSheet.Of(playable, household.Approach, household.Answers, household.Budget(HttpContext.RequestAborted), household.Cupboard);
         return Page();
     }
 

@@ -382,41 +382,41 @@ public sealed partial class PlayModel(Tables tables, Household household, Comput
             Message = "That change does not go at this table; choose one of those listed.";
             return [];
         }
-        Message = $"From the next turn on: {changed.Says}.";
+        Message = $"From the next turn on: {changed.Step.Says}.";
         return [new AllowanceChanged(seat, changed.Knob, value)];
     });
 
-    /// <summary>Changes of one player's own allowance that her table accepts.</summary>
-    public IReadOnlyList<(string Knob, string? Value, string Says, Setup Setup)> AllowanceChanges(int seat)
+    /// <summary>Changes of one player's own allowance that her table accepts: each with the knob and its value.</summary>
+    private IReadOnlyList<(string Knob, string? Value, SingleStep Step)> AllowanceChanges(int seat)
     {
         var now = Sitting.Setup.Seats[seat];
-        var found = new List<(string, string?, string, Setup)>();
+        var found = new List<(string, string?, SingleStep)>();
         // A guest at the table makes every change a seat's own, also where she plays alone.
         var shared = Sitting.Setup with { Seats = Sitting.Setup.Seats.Add(Seat.Child("")) };
         foreach (var change in Steps.Around(shared, seat))
         {
             var then = change.Setup.Seats[seat];
-            var setup = change.Setup with { Seats = change.Setup.Seats.RemoveAt(change.Setup.Seats.Length - 1) };
-            if (Catalogue.Check(setup) is null) continue;
-            if (then.Level != now.Level) found.Add(("level", then.Level, change.Says, setup));
-            else if (then.Allowance.FirstOrDefault(a => !Equals(now.Allowance.GetValueOrDefault(a.Key), a.Value)) is { Key: not null } own) found.Add((own.Key, own.Value.ToLink(), change.Says, setup));
+            if (Catalogue.Check(household.Named(change.Setup with { Seats = change.Setup.Seats.RemoveAt(change.Setup.Seats.Length - 1) })) is not { } playable) continue;
+            var step = new SingleStep(change.Change with { Setup = playable.Setup }, playable);
+            if (then.Level != now.Level) found.Add(("level", then.Level, step));
+            else if (then.Allowance.FirstOrDefault(a => !Equals(now.Allowance.GetValueOrDefault(a.Key), a.Value)) is { Key: not null } own) found.Add((own.Key, own.Value.ToLink(), step));
         }
         return found;
     }
 
-    /// <summary>The same with what each does to being right, worked out when the list is opened.</summary>
+    /// <summary>What is easier and what is harder for her, worked out when the list is opened.</summary>
     public async Task<IActionResult> OnGetAllowancesAsync(long id, int seat)
     {
         if (tables.Find(id) is not { } table || seat < 0 || seat >= table.Sitting.Setup.Seats.Length) return NotFound();
         Table = table;
         using var place = await computing.Enter(HttpContext.RequestAborted);
         if (place is null) return StatusCode(StatusCodes.Status429TooManyRequests);
-        var budget = household.Budget(HttpContext.RequestAborted);
-        double Success(Setup setup) => household.Glance(Named(setup), 300, budget).Players[seat].Success ?? 1;
-        double before = Success(Sitting.Setup);
-        var changes = AllowanceChanges(seat).TakeWhile(_ => !budget.Whole.IsSpent).Select(c => new AllowanceChange(c.Knob, c.Value, c.Says, Success(c.Setup) - before, before)).OrderByDescending(c => c.Gain).ToList();
-        return Partial("_Allowances", new Allowances(this, seat, changes));
+        var changes = AllowanceChanges(seat);
+        var eased = Easing.Of(Named(Sitting.Setup), changes.Select(c => c.Step), seat, household.Answers, GamesForChanges, household.Budget(HttpContext.RequestAborted).Whole, household.Cupboard);
+        return Partial("_Allowances", new Allowances(this, seat, [.. from e in eased let own = changes.First(c => c.Step == e.Step) select new AllowanceChange(own.Knob, own.Value, e)]));
     }
+
+    private const int GamesForChanges = 200;
 
     /// <summary>
     /// Does something at the table: what it means is worked out, stored durably, and only then shown. A post that was taken
@@ -444,7 +444,8 @@ public sealed partial class PlayModel(Tables tables, Household household, Comput
     }
 }
 
-public sealed record AllowanceChange(string Knob, string? Value, string Says, double Gain, double Before);
+/// <param name="Value">In a link; null puts it back to the table's.</param>
+public sealed record AllowanceChange(string Knob, string? Value, Eased Eased);
 
 public sealed record Allowances(PlayModel Play, int Seat, IReadOnlyList<AllowanceChange> Changes);
 

@@ -1,0 +1,77 @@
+using Allowance.Core.Forecasts;
+using Allowance.Core.Games;
+using Allowance.Core.Learner;
+using Allowance.Core.Materials;
+using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
+using Allowance.Core.Setups;
+using Allowance.Core.Tuning;
+
+namespace Allowance.Core.Tests;
+
+/// <summary>What is called easier and what harder, over every frame, level and knob.</summary>
+public class EasingTests
+{
+    private static LearnerAnswers Answers(Setup setup) => new(setup, new DateOnly(2026, 1, 1));
+
+    private static Setup At(Frame frame, string level, int seats) =>
+        Setup.Default(frame.Data, Seat.Child("", 5)) with { LevelId = level, Seats = [.. Enumerable.Repeat(Seat.Child("", 5), seats)] };
+
+    public static TheoryData<string, string> Levels { get; } = [.. Catalogue.All.SelectMany(f => f.Data.Levels.Select(l => (f.Data.Id, l.Id)))];
+
+    [Theory, MemberData(nameof(Levels))]
+    public void The_ladder_binds_length_is_no_difficulty_and_a_support_never_harder_whatever_is_simulated(string game, string level)
+    {
+        var frame = Catalogue.All.Single(f => f.Data.Id == game);
+        foreach (int seats in (int[])[1, 2])
+        {
+            var setup = At(frame, level, seats);
+            if (frame.Check(setup) is not { } playable) continue;
+            int rung = setup.Frame.Rung(level), steps = 0;
+            foreach (var step in Steps.Around(setup, 0))
+                foreach (double gain in (double[])[-.3, -.001, .001, .3])
+                {
+                    steps++;
+                    var ease = Easing.Of(setup, step, 0, gain, Easing.Noticed);
+                    int there = setup.Frame.Rung(step.Setup.LevelAt(0));
+                    if (there != rung) Assert.Equal(there < rung ? Ease.Easier : Ease.Harder, ease);
+                    else if (step.Belongs == Belongs.Length || Math.Abs(gain) < .01) Assert.Equal(Ease.Neither, ease);
+                    else if (step.Setup.At<ChoiceValue>(0, KnobRole.Support)?.Id is not (null or "none")) Assert.NotEqual(Ease.Harder, ease);
+                    else Assert.Equal(gain > 0 ? Ease.Easier : Ease.Harder, ease);
+                }
+            Assert.True(steps > 0);
+        }
+    }
+
+    /// <summary>With six-sided dice, blank cubes and sixty tags nothing is offered that takes other dice or more things.</summary>
+    [Theory, MemberData(nameof(Levels))]
+    public void What_is_offered_lies_in_the_drawer_or_is_soon_made(string game, string level)
+    {
+        var frame = Catalogue.All.Single(f => f.Data.Id == game);
+        var setup = At(frame, level, 1);
+        var drawer = new Cupboard([
+            new(1, "dice", Use.Dice, 4, default, Die.Of(6)), new(2, "cubes", Use.Blanks, 3, default), new(3, "tags", Use.Pieces, 60, default), new(4, "card", Use.Card, 20, default), new(5, "cards", Use.Packs, 2, default),
+        ]);
+        var offered = Easing.Around(setup.Ready(), 0, Answers, 40, Spending.Unlimited, drawer);
+        Assert.All(offered, o => Assert.DoesNotContain(drawer.Fetch(o.Step.Playable.Frame.Needs(o.Step.Setup).Where(n => n.Thing is Need.OfDice or Need.Pieces)), f => f.Standing is Standing.Missing or Standing.StandsIn));
+    }
+
+    [Fact]
+    public void Faces_of_one_to_three_twice_are_made_where_a_die_is_too_large()
+    {
+        var setup = At(Catalogue.All.Single(f => f.Data.Id == "gather"), "two", 1);
+        var easier = Easing.Around(setup.Ready(), 0, Answers, 200, Spending.Unlimited).Where(e => e.Ease == Ease.Easier && e.Step.Belongs == Belongs.Range).Select(e => ((DiceValue)e.Step.Setup.Get(Gather.Knobs.Dice)).ToLink()).ToList();
+        Assert.Equal("1.1.2.2.3.3+1.1.2.2.3.3", easier[0]);
+        // Never another number of dice, which is another thing to do.
+        Assert.All(easier, d => Assert.Contains('+', d));
+    }
+
+    /// <summary>By hand: halves that differ by a tenth cannot tell a gain of a tenth from none.</summary>
+    [Theory, InlineData(.1, .1, Ease.Neither), InlineData(.11, .1, Ease.Easier), InlineData(-.11, .1, Ease.Harder)]
+    public void A_difference_within_its_error_is_none(double gain, double error, Ease ease)
+    {
+        var setup = At(Catalogue.All.Single(f => f.Data.Id == "gather"), "one", 1);
+        var step = Steps.Around(setup, 0).First(s => s.Belongs == Belongs.Range);
+        Assert.Equal(ease, Easing.Of(setup, step, 0, gain, error));
+    }
+}
