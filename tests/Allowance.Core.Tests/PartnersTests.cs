@@ -184,7 +184,7 @@ public class PartnersTests
     [Fact]
     public void A_perfect_memory_needs_fewer_turns_than_none()
     {
-        var setup = Setups.FromJson("""{"layout":[3,4],"refill":false}""", level: "memory");
+        var setup = Setups.FromJson("""{"layout":[3,4],"refill":false,"memory":"none"}""", level: "memory");
         var answers = new LearnerAnswers(setup, new DateOnly(2026, 1, 1));
         double best = Forecaster.Make(setup.Ready(), answers, new ForecastOptions(Behaviour.Perfect, 1, 2_000)).Turns.Mean;
         Assert.True(best < .7 * Forecaster.Make(setup.Ready(), answers, new ForecastOptions(Behaviour.Plain, 1, 2_000)).Turns.Mean);

@@ -132,7 +132,7 @@ public static class Forecaster
         var spending = budget?.Playing() ?? Spending.Unlimited;
         var game = playable.Compile(answers);
         int seats = setup.Seats.Length;
-        var plan = new SimulationPlan(options.Behaviour, options.Seed, answers, setup.First, setup.Youngest, Ranges(setup), options.Samples);
+        var plan = new SimulationPlan(options.Behaviour, options.Seed, answers, setup.First, setup.Youngest, Ranges(setup), SimulationPlan.HandsOf(setup), options.Samples);
         // Each core has a tally of its own, which knows from batch to batch what was met.
         GameTally[] tallies = [.. Enumerable.Range(0, options.Samples < FewGames ? 1 : Math.Min(Environment.ProcessorCount, 8)).Select(_ => new GameTally(seats, plan))];
         int played = 0;
@@ -156,7 +156,7 @@ public static class Forecaster
     public static double? Success(Playable playable, IAnswers answers, int games, int seat = 0, Spending? spending = null, int seed = 1)
     {
         var setup = playable.Setup;
-        var plan = new SimulationPlan(Behaviour.Child, seed, answers, setup.First, setup.Youngest, Ranges(setup), games);
+        var plan = new SimulationPlan(Behaviour.Child, seed, answers, setup.First, setup.Youngest, Ranges(setup), SimulationPlan.HandsOf(setup), games);
         var tally = new GameTally(setup.Seats.Length, plan);
         var game = playable.Compile(answers);
         int played = 0;

@@ -18,7 +18,7 @@ public sealed class SimulationBench(Playable playable, IAnswers answers, Behavio
 
     public SimulationCost Play(int games)
     {
-        var plan = new SimulationPlan(behaviour, 1, answers, FirstSeat.Seat, 0, new NumberRange?[playable.Setup.Seats.Length], games);
+        var plan = new SimulationPlan(behaviour, 1, answers, FirstSeat.Seat, 0, new NumberRange?[playable.Setup.Seats.Length], SimulationPlan.HandsOf(playable.Setup), games);
         var tally = new GameTally(playable.Setup.Seats.Length, plan);
         game.PlayedBy(new Simulator(plan, tally, 0, games));
         var (turns, draws, deals) = (tally.Turns, tally.Draws, tally.Deals);

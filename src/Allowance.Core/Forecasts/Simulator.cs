@@ -7,8 +7,21 @@ using Allowance.Core.Setups;
 namespace Allowance.Core.Forecasts;
 
 /// <summary>What to simulate. The arrays hold one figure a game and are filled in place.</summary>
-internal sealed class SimulationPlan(Behaviour behaviour, long seed, IAnswers answers, FirstSeat first, int youngest, NumberRange?[] ranges, int games)
+/// <param name="hands">By seat, how many times as long handling takes.</param>
+internal sealed class SimulationPlan(Behaviour behaviour, long seed, IAnswers answers, FirstSeat first, int youngest, NumberRange?[] ranges, float[] hands, int games)
 {
+    /// <summary>Seconds until the next player has the dice, or looks up.</summary>
+    public const float PassOn = 1.5f;
+
+    /// <summary>How many times as long handling takes a child under five.</summary>
+    public const float SmallHands = 1.5f;
+
+    private const int Small = 5;
+
+    public static float[] HandsOf(Setup setup) => [.. setup.Seats.Select(s => !s.GrownUp && s.Age < Small ? SmallHands : 1)];
+
+    public float[] Hands { get; } = hands;
+
     public Behaviour Behaviour { get; } = behaviour;
     public long Seed { get; } = seed;
     public IAnswers Answers { get; } = answers;
@@ -149,6 +162,8 @@ internal readonly struct Simulator(SimulationPlan plan, GameTally tally, int fro
         Span<SeatAsk> asks = stackalloc SeatAsk[Engine.MostAsks];
         Span<int> found = stackalloc int[Engine.MostAsks];
         Span<SeatTime> times = stackalloc SeatTime[Engine.MostInGroup];
+        float[] hands = plan.Hands;
+        float passing = seats > 1 ? SimulationPlan.PassOn : 0;
         if (TWay.ByKind) tally.Kinds ??= new(tally.Asks, rules.TurnKinds, !TWay.Draws);
         var kinds = tally.Kinds;
         // A small state is quicker copied than begun anew.
@@ -174,7 +189,7 @@ internal readonly struct Simulator(SimulationPlan plan, GameTally tally, int fro
             {
                 while (step.Kind == StepKind.Chance)
                 {
-                    time += rules.DealSeconds(in state);
+                    time += rules.DealSeconds(in state) * hands[head.Mover];
                     rules.Deal(ref state, rules.Draw(ref state, ref rng));
                     deals++;
                     step = head.Next;
@@ -183,7 +198,7 @@ internal readonly struct Simulator(SimulationPlan plan, GameTally tally, int fro
                 int seat = step.Seat;
                 var move = TWay.Best ? rules.Best(in state, ref rng) : rules.Plain(in state, ref rng);
                 // Added up by itself, so that it need not wait for the sum of all before.
-                float spent = rules.MoveSeconds(in state, move);
+                float spent = rules.MoveSeconds(in state, move) * hands[seat];
                 int turnKind = TWay.ByKind ? rules.TurnKind(in state, move) : 0;
                 Answered answered;
                 if (turnKind < 0) answered = new(true, 0, seat);
@@ -216,7 +231,7 @@ internal readonly struct Simulator(SimulationPlan plan, GameTally tally, int fro
                 if (head.Turns != ended)
                 {
                     ref var mine = ref times[seat];
-                    mine.Seconds += time;
+                    mine.Seconds += time + passing;
                     mine.Turns += head.Turns - ended;
                     time = 0;
                     ended = head.Turns;

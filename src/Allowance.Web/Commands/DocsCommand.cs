@@ -37,7 +37,7 @@ public static class DocsCommand
         }
         Table("Usual ages (years at which about seven of ten asks of a band are right)", ["skill", "by band"], Skills.All.Select(s => new[] { $"`{s.Id}`", string.Join(", ", s.Bands.Zip(Constants.UsualAges[s.Id], (b, a) => $"{b}: {a:0.0}")) }));
         Table("The asks that stand for a band", ["band", "asks"], Enumerable.Range(0, Feeding.Bands.Count).Select(b => new[] { $"`{Feeding.Bands[b]}`", string.Join(" · ", BandAsks.Of(b)) }));
-        Table("Seconds of handling", ["what", "seconds"], typeof(Handling).GetFields().Select(f => new[] { f.Name, $"{f.GetRawConstantValue()}" }));
+        Table("Seconds of handling", ["what", "seconds"], Handling.All.Select(h => new[] { h.What, $"{h.Seconds:0.##}" }));
         return page.ToString();
 
         void Table(string title, string[] heads, IEnumerable<string[]> rows)

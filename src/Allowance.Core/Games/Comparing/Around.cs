@@ -93,7 +93,7 @@ public sealed class Around : CalledFrame
 
     protected override int Rounds(Setup setup) => setup.Get(Knobs.Rounds).Number;
 
-    protected override float Handling(Setup setup) => Games.Handling.AroundTurn;
+    protected override float Handling(Setup setup, Call call) => Games.Handling.SortCard;
 
     public override bool Matters(Setup setup, Knob knob) => knob != Knobs.Form || Enumerable.Range(0, setup.Seats.Length).Any(s => setup.LevelAt(s) is Cards or HowMany);
 

@@ -88,7 +88,9 @@ public sealed class EvenPlates : CalledFrame
 
     protected override int Rounds(Setup setup) => setup.Get(Knobs.Rounds).Number;
 
-    protected override float Handling(Setup setup) => Games.Handling.EvenPlatesTurn;
+    protected override float Handling(Setup setup, Call call) =>
+        // Both plates are filled, and things move; or a heap is laid out and dealt.
+        Games.Handling.AskForThings + Games.Handling.LayThing * (IsShared(setup) ? 2 * call.Number : call.Asks[^1][0] + call.Asks[^1][1] + (call.Asks[^1][0] - call.Asks[^1][1]) / 2f);
 
     protected override void AddFacts(Setup setup, Facts facts)
     {

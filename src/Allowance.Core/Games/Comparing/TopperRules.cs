@@ -200,10 +200,10 @@ internal readonly struct TopperRules(TopperTable table) : IRules<TopperState>
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public float DealSeconds(in TopperState s) => Handling.TopperTurnUp;
+    public float DealSeconds(in TopperState s) => Handling.TurnUpFromPile;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public float MoveSeconds(in TopperState s, Move move) => Handling.TopperTake;
+    public float MoveSeconds(in TopperState s, Move move) => Handling.TakeRound;
 
     public bool Seeking(in TopperState s, Move move) => false;
 

@@ -259,10 +259,10 @@ internal readonly struct ErrandRules(ErrandBox box) : IRules<ErrandState>
     public int TurnKind(in ErrandState s, Move move) => move.Items != 0 ? -1 : box.Kinds[s.Head.Mover] + s.First * box.Numbers + s.Second;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public float DealSeconds(in ErrandState s) => Handling.ErrandSlip;
+    public float DealSeconds(in ErrandState s) => Handling.DrawSlip;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public float MoveSeconds(in ErrandState s, Move move) => move.Items != 0 ? 0 : Handling.ErrandWalk;
+    public float MoveSeconds(in ErrandState s, Move move) => move.Items != 0 ? 0 : Handling.WalkErrand;
 
     public bool Seeking(in ErrandState s, Move move) => false;
 

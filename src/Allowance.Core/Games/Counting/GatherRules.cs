@@ -163,7 +163,7 @@ internal readonly struct GatherRules(GatherHeap heap) : IRules<GatherState>
     public float DealSeconds(in GatherState s) => Handling.RollDie;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public float MoveSeconds(in GatherState s, Move move) => Handling.GatherTake;
+    public float MoveSeconds(in GatherState s, Move move) => Handling.TakeThings;
 
     public bool Seeking(in GatherState s, Move move) => false;
 

@@ -120,7 +120,7 @@ public sealed class RollTell : CalledFrame
 
     protected override int Rounds(Setup setup) => setup.Get(Knobs.Rounds).Number;
 
-    protected override float Handling(Setup setup) => Games.Handling.RollTellTurn;
+    protected override float Handling(Setup setup, Call call) => Games.Handling.LayDice + Games.Handling.RollDie;
 
     protected override void AddFacts(Setup setup, Facts facts)
     {

@@ -80,7 +80,9 @@ public sealed class SomeGone : CalledFrame
 
     protected override int Rounds(Setup setup) => setup.Get(Knobs.Rounds).Number;
 
-    protected override float Handling(Setup setup) => Games.Handling.SomeGoneTurn;
+    protected override float Handling(Setup setup, Call call) =>
+        // Those that go are put back; where the row changes it is laid anew.
+        Games.Handling.AskForThings + Games.Handling.LayThing * (2 * call.Asks[0][1] + (setup.Get(Knobs.From).Id == AnyRow ? call.Asks[0][0] : 0));
 
     public override IReadOnlyList<Need> Needs(Setup setup)
     {

@@ -118,7 +118,7 @@ public sealed class Spots : CalledFrame
         return setup.Get(Knobs.Rounds) is WholeValue given ? given.Number : Math.Clamp(((to - from + 1) * copies + setup.Seats.Length - 1) / setup.Seats.Length, 1, 20);
     }
 
-    protected override float Handling(Setup setup) => Games.Handling.SpotsTurn;
+    protected override float Handling(Setup setup, Call call) => Games.Handling.FillCard;
 
     protected override void AddFacts(Setup setup, Facts facts)
     {

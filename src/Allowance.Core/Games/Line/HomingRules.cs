@@ -95,7 +95,7 @@ internal readonly struct HomingRules(HomingLine line) : IRules<HomingState>
     public float DealSeconds(in HomingState s) => Handling.RollDie;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public float MoveSeconds(in HomingState s, Move move) => line.Writes ? Handling.MovePiece + Handling.WriteMove : Handling.MovePiece;
+    public float MoveSeconds(in HomingState s, Move move) => Handling.Walk(s.Rolled.Total) + (line.Writes ? Handling.WriteMove : 0);
 
     public bool Seeking(in HomingState s, Move move) => false;
 

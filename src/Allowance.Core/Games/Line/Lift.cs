@@ -102,12 +102,15 @@ public sealed class Lift : Frame
     protected internal override (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn, Spending spending) =>
         ("Until a door", $"{Words.Capital(Words.About(facts.Number("rollsMean"), "roll"))}; nine games in ten take at most {facts.Number("rollsP90"):0}. Out at the top in {100 * facts.Number("pTop"):0} of 100 games. {TenMinutesSays(setup, secondsATurn)}");
 
+    /// <summary>More floors than this each way nobody draws.</summary>
+    private const int MostDrawn = 20;
+
     private static string TenMinutesSays(Setup setup, double secondsATurn)
     {
         if (secondsATurn <= 0) return "";
         // More floors take more rolls: the fewest that fill ten minutes are found by halving.
-        int low = 1, high = MostFloors;
-        if (!Fills(high)) return $"With these dice even {MostFloors} floors each way take less than ten minutes.";
+        int low = 1, high = MostDrawn;
+        if (!Fills(high)) return SuchGames(new LiftHouse(setup).Walk.Means().Rolls, secondsATurn).Trim();
         while (low < high)
         {
             int middle = (low + high) / 2;

@@ -154,7 +154,7 @@ public sealed class LineWalk : CalledFrame
     /// <summary>Doubles are marked off until none is left.</summary>
     protected override int Rounds(Setup setup, int seat) => IsMarkedOff(setup, seat) ? Doubled(setup, seat).Count() : Rounds(setup);
 
-    protected override float Handling(Setup setup) => Games.Handling.LineWalkCall;
+    protected override float Handling(Setup setup, Call call) => Games.Handling.CallOnLine;
 
     /// <summary>On a line long enough, no place again within three calls.</summary>
     protected override int Apart(Setup setup, int seat) => Ends(setup, seat) is var (from, to) && to - from + 1 >= ShortLine && setup.LevelAt(seat) is Point or Covered or Jump or Doubles ? 3 : 1;

@@ -27,13 +27,14 @@ public sealed class Partners : Frame
         public static readonly Knob<FlagValue> Refill = new("refill", "Refill the gaps", new FlagKind(), new FlagValue(true), Belongs.Length, Scope.Table, Sits.Deck, "Whether the pack fills the places that become free.");
         public static readonly Knob<ChoiceValue> Addends = new("addends", "Cards in a set", Partners.Addends, Partners.Addends["2"], Belongs.RuleLevel, Scope.Both, Sits.Game, "Two cards, or any number of cards that make the target.");
         public static readonly Knob<ChoiceValue> Form = new("form", "Cards show", CardForms, CardForms["numeral"], Belongs.Form, Scope.Both, Sits.Cards, "How the cards show their numbers; at a place: a help card in her form.", KnobRole.Form);
+        public static readonly Knob<MemoryValue> Remembers = new("memory", "Remembers", new MemoryKind(), new MemoryValue(4), Belongs.Support, Scope.Both, Sits.Place, "Face down, for the forecast: nothing, everything, or the cards seen last.", KnobRole.Memory);
         public static readonly OpenKnob<RangeValue> Range = CommonKnobs.Range(60);
         public static readonly Knob<ChoiceValue> Winning = CommonKnobs.Winning("most cards", "all together clear the table");
     }
 
     public override FrameData Data { get; } = new(
         "partners", "Partners", Family.Partners, "Find cards that make the target.", "It ends when nothing on the table goes together and no more cards come.", 1, 8,
-        [Knobs.Deck, Knobs.Target, Knobs.Layout, Knobs.Mode, Knobs.Refill, Knobs.Addends, Knobs.Form, Knobs.Range, CommonKnobs.Support, CommonKnobs.First, Knobs.Winning],
+        [Knobs.Deck, Knobs.Target, Knobs.Layout, Knobs.Mode, Knobs.Refill, Knobs.Addends, Knobs.Form, Knobs.Remembers, Knobs.Range, CommonKnobs.Support, CommonKnobs.First, Knobs.Winning],
         [
             Rung("same", "Pairs of equals", "Take two cards that show the same number.", Spot, "2", new SizeValue(3, 4)),
             Rung("memory-small", "Few cards, face down", "Turn two of a few cards; keep them if they make the target.", Memory, "2", new SizeValue(2, 4)),
@@ -93,6 +94,8 @@ public sealed class Partners : Frame
             _ => new Game<PartnersFaceUp<AllLaid>, PartnersFaceUpState>(setup, new(table)),
         };
     }
+
+    public override bool Matters(Setup setup, Knob knob) => knob != Knobs.Remembers || setup.Get(Knobs.Mode).Id is Memory or RunOn;
 
     public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat)
     {

@@ -4,6 +4,7 @@ using Allowance.Core.Forms;
 using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
+using Allowance.Core.Setups;
 using Allowance.Core.Tables;
 
 namespace Allowance.Core.Games;
@@ -33,6 +34,7 @@ internal struct PartnersFaceDownState
     public ulong Cards, Known, Up, Shown;
     public EightCounts Taken;
     public SixtyFour Places;
+    public SeenLast Since;
 
     /// <summary>All cards that were not taken: those on the table and those to come.</summary>
     public NumberBag Remaining;
@@ -63,6 +65,8 @@ internal readonly struct PartnersFaceDown<TTurning>(PartnersTable table) : IRule
     private readonly NumberBag all = NumberBag.Of(table.Pack);
     private readonly RunSets? sets = table.RunSets;
     private readonly TurnKinds kinds = table.Kinds;
+    private readonly bool spans = table.Seats.Any(s => s.Spans);
+    private readonly int places = table.Places;
 
     public int Seats => seats.Length;
 
@@ -79,6 +83,7 @@ internal readonly struct PartnersFaceDown<TTurning>(PartnersTable table) : IRule
         s.Cards = table.AllPlaces;
         s.Known = s.Shown = 0;
         s.Taken = default;
+        s.Since.Clear();
         ((Span<byte>)s.Places).Fill(PartnersTable.Nothing);
         s.Remaining = all;
         s.Pile.Fill(table.Pack);
@@ -167,15 +172,23 @@ internal readonly struct PartnersFaceDown<TTurning>(PartnersTable table) : IRule
     public Move Plain(in PartnersFaceDownState s, ref Rng rng)
     {
         if (Forced(in s)) return new(s.Up, -1, s.First);
+        int memory = seats[s.Head.Mover].Memory;
+        if (memory != MemoryValue.Nothing) return Turn(in s, memory == MemoryValue.Everything ? s.Known : s.Known & s.Since.Latest(memory, places), ref rng);
         ulong down = s.Cards & ~s.Up;
         return new(0, Bits.Nth(down, rng.Below(BitOperations.PopCount(down))));
     }
 
     public Move Best(in PartnersFaceDownState s, ref Rng rng)
     {
-        if (Forced(in s)) return new(s.Up, -1, s.First);
+        return Forced(in s) ? new(s.Up, -1, s.First) : Turn(in s, s.Known, ref rng);
+    }
+
+    /// <summary>Turns by what is remembered: what makes the target with it first, else a card that is not remembered.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private Move Turn(in PartnersFaceDownState s, ulong remembered, ref Rng rng)
+    {
         var seat = seats[s.Head.Mover];
-        ulong known = s.Cards & s.Known & ~s.Up, unknown = s.Cards & ~s.Known;
+        ulong known = s.Cards & remembered & ~s.Up, unknown = s.Cards & ~remembered & ~s.Up;
         int wanted = TTurning.Runs ? WantedInRun(in s, seat, known) : WantedInMemory(in s, seat, known);
         if (wanted >= 0) return new(0, wanted);
         ulong from = unknown != 0 ? unknown : known;
@@ -259,10 +272,12 @@ internal readonly struct PartnersFaceDown<TTurning>(PartnersTable table) : IRule
         TTurning.Runs ? s.Set == 0 ? -1 : kinds[s.Head.Mover] + s.Set : move.Items == 0 ? -1 : kinds[s.Head.Mover] + s.Places[move.First];
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public float DealSeconds(in PartnersFaceDownState s) => Handling.PartnersTurnUp;
+    public float DealSeconds(in PartnersFaceDownState s) => 0;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public float MoveSeconds(in PartnersFaceDownState s, Move move) => move.Items == 0 ? 0 : Handling.PartnersTurnBack;
+    public float MoveSeconds(in PartnersFaceDownState s, Move move) => move.Items != 0 ? seats[s.Head.Mover].Taking
+        // Every card is turned, also one that was seen before, and what does not go together is turned back. First of all they are laid out.
+        : Handling.TurnCard + (s.Up == 0 ? s.Known == 0 ? table.Places * Handling.DealCard : 0 : TTurning.Runs ? 0 : Handling.LayBackTwo);
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public bool Seeking(in PartnersFaceDownState s, Move move) => !TTurning.Runs;
@@ -318,6 +333,7 @@ internal readonly struct PartnersFaceDown<TTurning>(PartnersTable table) : IRule
     private void Turned(ref PartnersFaceDownState s)
     {
         s.Head.Phase = StepKind.Choice;
+        if (spans) s.Since.See(s.Last, 0, places);
         int number = s.Places[s.Last];
         if (TTurning.Runs)
         {

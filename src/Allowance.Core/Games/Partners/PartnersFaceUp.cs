@@ -217,7 +217,7 @@ internal readonly struct PartnersFaceUp<TLaying>(PartnersTable table) : IRules<P
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public float DealSeconds(in PartnersFaceUpState s) => TLaying.Calls ? Handling.PartnersTurnUp : Handling.PartnersDeal;
+    public float DealSeconds(in PartnersFaceUpState s) => TLaying.Calls ? Handling.TurnUpFromPile : Handling.DealCard;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public float MoveSeconds(in PartnersFaceUpState s, Move move) => move.Items == 0 ? 0 : seats[s.Head.Mover].Taking;

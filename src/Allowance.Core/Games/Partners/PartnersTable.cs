@@ -90,7 +90,8 @@ internal sealed class PartnersSeat
         Same = level == "same";
         Any = !Same && setup.At(seat, Partners.Knobs.Addends).Id == "any";
         GrownUp = setup.Seats[seat].GrownUp;
-        Taking = mode is Partners.Memory or Partners.RunOn ? Handling.PartnersTurnBack : Handling.PartnersTake + (level == "write" ? Handling.PartnersWrite : 0);
+        Memory = setup.At(seat, Partners.Knobs.Remembers).Span;
+        Taking = mode switch { Partners.Memory => Handling.TakePair, Partners.RunOn => Handling.LayBackTwo, _ => Handling.TakeOpenPair } + (level == "write" ? Handling.WriteSentence : 0);
         LowHalf = (1UL << ((Target + 1) / 2)) - 1;
         Half = Target % 2 == 0 ? 1UL << (Target / 2) : 0;
         Part = [.. Enumerable.Range(0, Target + 1).Select(n => new Ask(AskKind.Part, Target, n, form, support))];
@@ -105,6 +106,11 @@ internal sealed class PartnersSeat
     public bool Any { get; }
 
     public bool GrownUp { get; }
+
+    /// <summary>How many of the cards seen last she remembers, face down.</summary>
+    public int Memory { get; }
+
+    public bool Spans => Memory is not (MemoryValue.Nothing or MemoryValue.Everything);
 
     /// <summary>Seconds of handling when cards are taken or turned back.</summary>
     public float Taking { get; }

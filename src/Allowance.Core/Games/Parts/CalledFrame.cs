@@ -25,7 +25,7 @@ public abstract class CalledFrame : Frame
     protected virtual int Rounds(Setup setup, int seat) => Rounds(setup);
 
     /// <summary>Seconds of handling for a call: showing it, saying it, putting things back.</summary>
-    protected abstract float Handling(Setup setup);
+    protected abstract float Handling(Setup setup, Call call);
 
     /// <summary>How many calls a number stays away, 1 to 3.</summary>
     protected virtual int Apart(Setup setup, int seat) => 1;
@@ -56,10 +56,10 @@ public abstract class CalledFrame : Frame
     {
         bool atOnce = AnswersAtOnce(setup);
         CallList<TSet>[] lists = atOnce ? [.. Enumerable.Repeat(List(Leading(setup)), calls.Count)] : [.. Enumerable.Range(0, calls.Count).Select(List)];
-        var places = lists.Select((list, seat) => new CalledPlace<TSet>(list, setup.Seats[seat].GrownUp ? null : [.. list.Calls.Select(c => c.Asks.Select(a => new SeatAsk(seat, a)).ToArray())]));
+        var places = lists.Select((list, seat) => new CalledPlace<TSet>(list, [.. list.Calls.Select(c => Handling(setup, c))], setup.Seats[seat].GrownUp ? null : [.. list.Calls.Select(c => c.Asks.Select(a => new SeatAsk(seat, a)).ToArray())]));
         // Where all answer the same calls, these are counted once, behind all seats.
         var kinds = new TurnKinds(lists.Select((list, seat) => atOnce && seat < lists.Length - 1 ? 0.0 : list.Calls.Count));
-        return new Game<CalledRules<TSet>, CalledState<TSet>>(setup, new([.. places], kinds, [.. places.Select((_, s) => Rounds(setup, s))], atOnce, Leading(setup), Handling(setup)));
+        return new Game<CalledRules<TSet>, CalledState<TSet>>(setup, new([.. places], kinds, [.. places.Select((_, s) => Rounds(setup, s))], atOnce, Leading(setup)));
 
         CallList<TSet> List(int seat) => new(calls[seat], beliefs is null ? null : ask => beliefs.For(seat, ask).Right, Apart(setup, seat), NeverForeseen, OrderOf(setup));
     }
@@ -114,13 +114,14 @@ internal struct CalledState<TSet> : ICalledState where TSet : struct, ICallSet<T
     readonly CallsGiven ICalledState.Given => Given;
 }
 
+/// <param name="Seconds">By call, of handling.</param>
 /// <param name="Asks">By call; null for a grown-up.</param>
-internal sealed record CalledPlace<TSet>(CallList<TSet> List, SeatAsk[][]? Asks) where TSet : struct, ICallSet<TSet>;
+internal sealed record CalledPlace<TSet>(CallList<TSet> List, float[] Seconds, SeatAsk[][]? Asks) where TSet : struct, ICallSet<TSet>;
 
 /// <summary>The rules of every game with a caller: a call, and the one move that answers it.</summary>
 /// <param name="kinds">A turn is told by its call.</param>
 /// <param name="rounds">Calls for each player; at each place the same where all answer at once.</param>
-internal readonly struct CalledRules<TSet>(CalledPlace<TSet>[] places, TurnKinds kinds, int[] rounds, bool atOnce, int leading, float seconds) : IRules<CalledState<TSet>>
+internal readonly struct CalledRules<TSet>(CalledPlace<TSet>[] places, TurnKinds kinds, int[] rounds, bool atOnce, int leading) : IRules<CalledState<TSet>>
     where TSet : struct, ICallSet<TSet>
 {
     public int Seats => places.Length;
@@ -185,7 +186,7 @@ internal readonly struct CalledRules<TSet>(CalledPlace<TSet>[] places, TurnKinds
     public float DealSeconds(in CalledState<TSet> s) => 0;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public float MoveSeconds(in CalledState<TSet> s, Move move) => seconds;
+    public float MoveSeconds(in CalledState<TSet> s, Move move) => places[s.Head.Mover].Seconds[s.Call];
 
     public bool Seeking(in CalledState<TSet> s, Move move) => false;
 

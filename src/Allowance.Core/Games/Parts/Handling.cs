@@ -1,39 +1,37 @@
-using Allowance.Core.Rules;
 namespace Allowance.Core.Games;
 
-/// <summary>Seconds of handling: dealing, turning, taking. Answering time is the learner's and comes on top.</summary>
+/// <summary>
+/// Seconds of handling: what hands do at a kitchen table, whether anything new turns up or not. Answering time is the learner's and
+/// comes on top. Estimates of a practised grown-up with a child of six beside her; those of an under-five are half as long
+/// again (<see cref="Forecasts.SimulationPlan"/>), as is passing on to the next player.
+/// </summary>
 public static class Handling
 {
-    /// <summary>Partners: dealing or refilling a place; turning up one card; finding and taking; turning cards back.</summary>
-    public const float PartnersDeal = 1.5f, PartnersTurnUp = 2.5f, PartnersTake = 5f, PartnersWrite = 15f, PartnersTurnBack = 2f;
+    public const float
+        DealCard = 1f, TurnCard = 3f, LayBackTwo = 4f, TakePair = 2f, TakeOpenPair = 5f, WriteSentence = 15f,
+        ReadChainCard = 4f, DrawCall = 3f, CoverPane = 2f,
+        GlimpseLook = 5f, ShowPicture = 8f,
+        RollDie = 2.5f, PickUpPiece = 2f, MoveOne = .7f, WriteMove = 10f,
+        DrawSlip = 3f, WalkErrand = 20f,
+        TurnUpFromPile = 1.5f, TakeRound = 4f,
+        TakeThings = 3f, LayThing = .8f, AskForThings = 3f,
+        FillCard = 8f, SortCard = 6f, CallOnLine = 4f, LayDice = 2f;
 
-    /// <summary>Lookalikes: laying out a card or taking the next; turning one up; taking a pair or putting a card down.</summary>
-    public const float LookalikesDeal = 1f, LookalikesTurnUp = 2.5f, LookalikesTake = 4f;
+    /// <summary>No piece is walked longer than this: on long lines it is put down.</summary>
+    private const int MostWalked = 20;
 
-    /// <summary>Chain Call: reading a card out and laying it down.</summary>
-    public const float ChainCallTurn = 4f;
+    /// <summary>Walking a piece section by section.</summary>
+    public static float Walk(int sections) => PickUpPiece + MoveOne * Math.Min(sections, MostWalked);
 
-    /// <summary>Panes: drawing a call and saying it; laying a counter.</summary>
-    public const float PanesCall = 3f, PanesCover = 2f;
-
-    /// <summary>Glimpse: getting ready to look, the look and the cover.</summary>
-    public const float GlimpseLook = 5f;
-
-    /// <summary>Fives and Ones: laying out what is shown.</summary>
-    public const float CountBoxCall = 8f;
-
-    /// <summary>Dice and tracks: rolling a die; moving a piece along; writing the move down.</summary>
-    public const float RollDie = 3f, MovePiece = 4f, WriteMove = 10f;
-
-    /// <summary>Errand: drawing a slip; walking there and back with the things.</summary>
-    public const float ErrandSlip = 3f, ErrandWalk = 20f;
-
-    /// <summary>Topper: turning up a card; taking the cards of a round.</summary>
-    public const float TopperTurnUp = 1.5f, TopperTake = 4f;
-
-    /// <summary>Gather: taking things from the heap, or giving them back.</summary>
-    public const float GatherTake = 3f;
-
-    /// <summary>Games with a caller: laying out what is called, and putting it back.</summary>
-    public const float SomeGoneTurn = 8f, EvenPlatesTurn = 12f, AroundTurn = 6f, SpotsTurn = 10f, LineWalkCall = 4f, RollTellTurn = 5f;
+    /// <summary>All of it, in words, for the published table.</summary>
+    public static IReadOnlyList<(string What, float Seconds)> All { get; } =
+    [
+        ("dealing or laying out a card", DealCard), ("turning a card that lies face down", TurnCard), ("looking at two cards and turning both back", LayBackTwo), ("taking a pair that was turned", TakePair),
+        ("taking cards that lie open", TakeOpenPair), ("writing a sentence", WriteSentence), ("reading out a card of a chain", ReadChainCard), ("drawing a call and saying it", DrawCall), ("covering a pane", CoverPane),
+        ("getting ready for a glimpse, the look and the cover", GlimpseLook), ("laying out a picture of fives and tens", ShowPicture), ("rolling a die", RollDie), ("picking a piece up", PickUpPiece),
+        ("each section it walks, at most twenty", MoveOne), ("writing a move down", WriteMove), ("drawing a slip", DrawSlip), ("an errand, there and back", WalkErrand), ("turning up a card from a pile", TurnUpFromPile),
+        ("taking the cards of a round", TakeRound), ("taking from a heap, or giving back", TakeThings), ("laying out or putting back each thing", LayThing), ("calling what is to be laid out", AskForThings),
+        ("filling a card and tracing", FillCard), ("sorting a card", SortCard), ("a call on the line", CallOnLine), ("putting dice on paper", LayDice),
+        ("passing on to the next player", Forecasts.SimulationPlan.PassOn),
+    ];
 }

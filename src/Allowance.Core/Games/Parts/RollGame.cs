@@ -109,7 +109,7 @@ internal readonly struct RollRules<TGame, TAt>(TGame game) : IRules<RollState<TA
     public float DealSeconds(in RollState<TAt> s) => Handling.RollDie;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public float MoveSeconds(in RollState<TAt> s, Move move) => Handling.MovePiece;
+    public float MoveSeconds(in RollState<TAt> s, Move move) => Handling.Walk(move.Pick);
 
     public bool Seeking(in RollState<TAt> s, Move move) => false;
 

@@ -265,10 +265,10 @@ internal readonly struct ChainCallRules(Chain chain) : IRules<ChainCallState>
     public int TurnKind(in ChainCallState s, Move move) => s.Head.Mover * cards + s.Calls;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public float DealSeconds(in ChainCallState s) => Handling.ChainCallTurn;
+    public float DealSeconds(in ChainCallState s) => Handling.ReadChainCard;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public float MoveSeconds(in ChainCallState s, Move move) => Handling.ChainCallTurn;
+    public float MoveSeconds(in ChainCallState s, Move move) => Handling.ReadChainCard;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public bool Seeking(in ChainCallState s, Move move) => false;

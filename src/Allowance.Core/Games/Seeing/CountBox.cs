@@ -108,7 +108,7 @@ public sealed class CountBox : CalledFrame
 
     protected override int Rounds(Setup setup) => setup.Get(Knobs.Rounds).Number;
 
-    protected override float Handling(Setup setup) => Games.Handling.CountBoxCall;
+    protected override float Handling(Setup setup, Call call) => Games.Handling.ShowPicture;
 
     public override bool Matters(Setup setup, Knob knob) => knob != Knobs.Crossing || Enumerable.Range(0, setup.Seats.Length).Any(s => setup.LevelAt(s) == Cross);
 

@@ -107,7 +107,7 @@ public sealed class Glimpse : CalledFrame
 
     protected override int Rounds(Setup setup) => setup.Get(Knobs.Looks).Number;
 
-    protected override float Handling(Setup setup) => Games.Handling.GlimpseLook;
+    protected override float Handling(Setup setup, Call call) => Games.Handling.GlimpseLook;
 
     public override bool AnswersAtOnce(Setup setup) => setup.Get(Knobs.Answers).Id == AtOnce;
 

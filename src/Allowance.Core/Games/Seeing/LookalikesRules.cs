@@ -1,6 +1,5 @@
 using System.Numerics;
 using System.Runtime.CompilerServices;
-using System.Runtime.Intrinsics;
 using Allowance.Core.Forecasts;
 using Allowance.Core.Forms;
 using Allowance.Core.Numbers;
@@ -27,8 +26,7 @@ internal struct LookalikesState
     /// <summary>The card at each place that was seen, and the place of each card.</summary>
     public SixtyFour Places, At;
 
-    /// <summary>By place, how many other cards were seen since hers was, those that are taken too; 255 where it never was.</summary>
-    public SixtyFour Since;
+    public SeenLast Since;
 
     /// <summary>The places whose cards were seen last, where all players remember as many.</summary>
     public ulong Recent;
@@ -93,7 +91,7 @@ internal readonly struct LookalikesRules<TLying>(LookalikesTable table) : IRules
         s.Head = Rules.Head.At(first, seats.Length);
         s.First = s.Last = 0;
         s.Known = s.Up = s.Shown = s.Matched = 0;
-        ((Span<byte>)s.Since).Fill(byte.MaxValue);
+        s.Since.Clear();
         s.Taken = default;
         ((Span<byte>)s.Places).Fill(Nothing);
         ((Span<byte>)s.At).Fill(Nothing);
@@ -177,18 +175,7 @@ internal readonly struct LookalikesRules<TLying>(LookalikesTable table) : IRules
 
     private static Move Pair(in LookalikesState s, int place) => new(1UL << place | 1UL << s.At[s.Places[place] ^ 1], -1, place);
 
-    /// <summary>The places whose cards were seen last.</summary>
-    [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private ulong Latest(in LookalikesState s, int span)
-    {
-        ulong latest = 0;
-        for (int from = 0; from < 2 * pairs; from += Vector256<byte>.Count)
-            latest |= Less(Vector256.LoadUnsafe(in s.Since[from]), span) << from;
-        return latest;
-    }
-
-    [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private static ulong Less(Vector256<byte> since, int span) => Vector256.LessThan(since, Vector256.Create((byte)span)).ExtractMostSignificantBits();
+    private ulong Latest(in LookalikesState s, int span) => s.Since.Latest(span, 2 * pairs);
 
     /// <summary>
     /// Turns by what is remembered: a known pair first, both cards at once; else an unknown card, then its known mate, else
@@ -243,10 +230,13 @@ internal readonly struct LookalikesRules<TLying>(LookalikesTable table) : IRules
         move.Items == 0 ? -1 : s.Head.Mover * 2 * pairs + (TLying.Line ? move.First : s.Places[move.First]);
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public float DealSeconds(in LookalikesState s) => TLying.Down ? Handling.LookalikesTurnUp : Handling.LookalikesDeal;
+    public float DealSeconds(in LookalikesState s) => TLying.Down ? 0 : Handling.DealCard;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public float MoveSeconds(in LookalikesState s, Move move) => move.Items == 0 ? 0 : Handling.LookalikesTake;
+    public float MoveSeconds(in LookalikesState s, Move move) => !TLying.Down ? move.Items == 0 ? 0 : Handling.TakeOpenPair
+        // Every card is turned, also one that was seen before, and what does not go together is turned back. First of all they are laid out.
+        : move.Pick >= 0 ? Handling.TurnCard + (s.Up == 0 ? s.Known == 0 ? 2 * pairs * Handling.DealCard : 0 : Handling.LayBackTwo)
+        : s.Up == 0 ? 2 * Handling.TurnCard + Handling.TakePair : Handling.TakePair;
 
     public bool Seeking(in LookalikesState s, Move move) => !TLying.Line;
 
@@ -317,22 +307,8 @@ internal readonly struct LookalikesRules<TLying>(LookalikesTable table) : IRules
         EndTurn(ref s);
     }
 
-    /// <summary>What was seen since this card was last seen is now one card longer ago.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private void Remember(ref LookalikesState s, byte place)
-    {
-        // No number is written by itself: the next one to read them all at once would wait for it.
-        var mine = Vector256.Create(s.Since[place]);
-        s.Recent = 0;
-        for (int from = 0; from < 2 * pairs; from += Vector256<byte>.Count)
-        {
-            var since = Vector256.LoadUnsafe(ref s.Since[from]);
-            var here = Vector256.Equals(Vector256<byte>.Indices, Vector256.Create((byte)(place - from)));
-            since = Vector256.AndNot(since - Vector256.LessThan(since, mine), here);
-            since.StoreUnsafe(ref s.Since[from]);
-            s.Recent |= Less(since, span) << from;
-        }
-    }
+    private void Remember(ref LookalikesState s, byte place) => s.Recent = s.Since.See(place, span, 2 * pairs);
 
     public int Points(in LookalikesState s, int seat) => s.Taken[seat];
 

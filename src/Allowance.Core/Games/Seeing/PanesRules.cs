@@ -143,10 +143,10 @@ internal readonly struct PanesRules : IRules<PanesState>
     public int TurnKind(in PanesState s, Move move) => s.Call << Seats | (int)move.Items;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public float DealSeconds(in PanesState s) => Handling.PanesCall;
+    public float DealSeconds(in PanesState s) => Handling.DrawCall;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public float MoveSeconds(in PanesState s, Move move) => Handling.PanesCover;
+    public float MoveSeconds(in PanesState s, Move move) => Handling.CoverPane;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public bool Seeking(in PanesState s, Move move) => true;
