@@ -8,7 +8,7 @@ namespace Allowance.Store;
 /// <summary>What an entry of the logbook is, beside a sitting at the table.</summary>
 public enum EntryKind { FirstLook, Typed, Import, Words }
 
-/// <param name="Game">A frame's id, or what the household calls the game; empty where it is none.</param>
+/// <param name="Game">A frame's id, or what the household calls the game; of a first look the one thing it covers; else empty.</param>
 /// <param name="Minutes">How long it was played, where known.</param>
 public sealed record Entry(long Id, EntryKind Kind, DateTimeOffset At, DateTimeOffset? EndedAt, string Game, double? Minutes, string Words, IReadOnlyList<long> Players);
 
@@ -50,9 +50,10 @@ public sealed class Entries(Database database)
     }
 
     /// <summary>Begins a first look; nothing where one is open already.</summary>
-    public void BeginLook(string? post, long player, DateTimeOffset at) => database.WriteOnce(post, (connection, transaction) =>
+    /// <param name="focus">The one thing it covers; empty for all.</param>
+    public void BeginLook(string? post, long player, DateTimeOffset at, string focus = "") => database.WriteOnce(post, (connection, transaction) =>
         connection.ExecuteScalar<int>("select count(*) from entry e join entry_player p on p.entry_id = e.id where e.kind = 'firstlook' and e.ended_at is null and p.player_id = @player", new { player }, transaction) > 0 ? null
-            : Insert(connection, transaction, EntryKind.FirstLook, at, null, "", null, "", [player]));
+            : Insert(connection, transaction, EntryKind.FirstLook, at, null, focus, null, "", [player]));
 
     /// <summary>Adds a note to an open entry, where <paramref name="known"/> notes of it count so far; the last one ends it.</summary>
     /// <returns>False where it has another number of notes: the same tap came twice, or somebody else wrote in between.</returns>

@@ -47,6 +47,27 @@ public class FirstLookTests
         }
     }
 
+    [Theory]
+    [InlineData("seeing-5", "glance")]
+    [InlineData("teens", "words numeral tens place ones")]
+    [InlineData("partners-10", "partners double hidden join")]
+    public void A_look_may_cover_one_thing_and_says_of_the_rest_that_it_was_not_asked(string focus, string skills)
+    {
+        var fresh = new ChildModel(5.5);
+        var seen = new List<LookedAt>();
+        while (FirstLook.Next(fresh, seen, FirstLook.MostAsks, At, LookFocus.Find(focus)) is { } ask) seen.Add(new(ask, Seen.NotWatched(seen.Count % 3 != 2)));
+        Assert.InRange(seen.Count, 6, FirstLook.MostAsks);
+        Span<int> bands = stackalloc int[4];
+        foreach (var (ask, _) in seen)
+        {
+            Feeding.Of(ask, bands);
+            Assert.Contains(Feeding.Bands[bands[0]].Skill.Id, skills.Split(' '));
+        }
+        var levels = FirstLook.Levels(FirstLook.After(fresh, seen, At), DateOnly.FromDateTime(At.DateTime));
+        Assert.Equal(0, levels.Single(l => l.Strand == Strand.Comparing).Asked);
+        Assert.All(levels.Where(l => LookFocus.Find(focus)!.Bands.Any(b => Skills.Find(b.Skill).Strand == l.Strand)), l => Assert.True(l.Asked > 0));
+    }
+
     [Fact]
     public void Under_five_it_is_half_as_long()
     {

@@ -87,7 +87,8 @@ public class OtherGamesTests
                 Assert.NotEmpty(sheet.GetReady);
                 Assert.Equal(level.Says, sheet.Play[0].Says);
                 Assert.NotNull(sheet.Turn);
-                Assert.NotEmpty(sheet.Turn.Does);
+                Assert.NotEmpty(sheet.Turn.Asks);
+                Assert.NotEmpty(sheet.Turn.Steps[^1].Does);
                 Assert.All(sheet.Turn.Asks, a => Assert.Equal(3, a.Hints.Count));
                 Assert.True(sheet.Easier.Count + sheet.Harder.Count > 0, $"{frame.Data.Id} {level.Id}");
                 Assert.StartsWith("It ends", sheet.Ends, StringComparison.Ordinal);

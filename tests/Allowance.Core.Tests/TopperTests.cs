@@ -1,5 +1,6 @@
 using Allowance.Core.Asks;
 using Allowance.Core.Forecasts;
+using Allowance.Core.Forms;
 using Allowance.Core.Games;
 using Allowance.Core.Learner;
 using Allowance.Core.Rules;
@@ -21,6 +22,49 @@ public class TopperTests
     }
 
     private static Facts Facts(string table, string players = "[{},{}]", string level = "single") => Good(table, players, level).Ready().ExactFacts();
+
+    [Fact]
+    public void A_common_sum_is_asked_of_everybody_and_goes_to_whoever_says_it_first()
+    {
+        var setup = Good("""{"make":"common","claim":"firstSaid"}""", players: "[{},{},{}]");
+        var run = setup.Ready().Compile().Start(0);
+        foreach (int card in (int[])[3, 9, 5]) run.Deal(card);
+        Assert.All(Enumerable.Range(0, 3), seat => Assert.Contains(new SeatAsk(seat, new Ask(AskKind.Join, [9, 5, 3], Form.Numeral)), run.Asks(run.Moves[0])));
+        Assert.Equal(3, run.Asks(run.Moves[0]).Count);
+        Assert.Equal("How many are all together?", run.Says);
+        run.Apply(new Move(0, 1), true);
+        Assert.Equal([0, 3, 0], Enumerable.Range(0, 3).Select(run.Points));
+        // Forty cards, three a round; nobody has more than another.
+        var facts = setup.Ready().ExactFacts();
+        Assert.Equal(13, facts.Number("rounds"));
+        Assert.Null(facts.Find("tieChance"));
+    }
+
+    [Theory]
+    [InlineData("""{"make":"common"}""", "[{},{}]", "table.claim", "firstSaid")]
+    [InlineData("""{"make":"common","claim":"firstSaid"}""", "[{}]", "table.make", "sum")]
+    [InlineData("""{"claim":"firstSaid"}""", """[{"allowance":{"make":"common"}},{}]""", "table.make", "sum")]
+    public void A_common_sum_is_for_all_of_a_few(string table, string players, string path, string nearest)
+    {
+        var problem = Assert.Single(Catalogue.Read($$"""{"format":"allowance-setup/1","game":"topper","table":{{table}},"players":{{players}}}""").Problems);
+        Assert.Equal((path, nearest), (problem.Path, problem.Nearest!.GetValue<string>()));
+    }
+
+    [Theory]
+    [InlineData("""{}""", "single", "Which is more?", "Which is more?")]
+    [InlineData("""{"asks":"fewer"}""", "single", "Which is fewer?", "Which is fewer?")]
+    [InlineData("""{"asks":"both"}""", "gap", "Which is more? How many more?", "Which is fewer? How many fewer?")]
+    public void More_or_fewer_is_asked_and_how_many(string table, string level, string first, string then)
+    {
+        var run = Good(table, level: level).Ready().Compile().Start(0);
+        run.Deal(3);
+        run.Deal(7);
+        Assert.Equal(first, run.Says);
+        run.Apply(run.Moves[0], true);
+        run.Deal(2);
+        run.Deal(4);
+        Assert.Equal(then, run.Says);
+    }
 
     [Fact]
     public void Known_figures_of_single_cards_are_right()
@@ -164,9 +208,9 @@ public class TopperTests
     }
 
     [Theory]
-    [InlineData("""{"signs":true}""", "Which is most? Lay the sign.", 3)]
-    [InlineData("""{"aim":"fewer"}""", "Which is fewest?", 0)]
-    [InlineData("""{"claim":"firstSaid","signs":true}""", "Who says it first?", 3)]
+    [InlineData("""{"signs":true}""", "Which is more? Lay the sign.", 3)]
+    [InlineData("""{"aim":"fewer"}""", "Which is fewer?", 0)]
+    [InlineData("""{"claim":"firstSaid","signs":true}""", "Which is more? Who says it first?", 3)]
     public void Sign_cards_are_got_out_and_laid(string table, string says, int cards)
     {
         var setup = Good(table);

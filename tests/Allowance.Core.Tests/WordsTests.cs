@@ -33,6 +33,40 @@ public class WordsTests
     }
 
     [Theory]
+    [InlineData("join 5 3 dice", "5 + 3 = 8", "five and three make eight")]
+    [InlineData("join 4 4 4 objects", "4 + 4 + 4 = 12", "four and four and four make twelve")]
+    [InlineData("gone 8 3 objects", "8 − 3 = 5", "eight take away three leave five")]
+    [InlineData("part 10 6 numeral", "6 + 4 = 10", "six and four make ten")]
+    [InlineData("gap 9 6 numeral", "9 − 6 = 3", "nine is three more than six")]
+    [InlineData("on 7 3 line", "7 + 3 = 10", "three on from seven is ten")]
+    [InlineData("double 6 numeral", "6 + 6 = 12", "twice six is twelve")]
+    [InlineData("share 12 3 objects", "12 ÷ 3 = 4", "twelve among three is four each")]
+    [InlineData("share 13 3 objects", "", "")]
+    [InlineData("more 6 9 numeral", "9 > 6", "nine is more than six")]
+    [InlineData("say 5 dice", "", "")]
+    [InlineData("join * numeral to 20", "", "")]
+    public void An_ask_is_written_and_said_with_its_answer(string ask, string written, string said)
+    {
+        var read = Ask.Parse(ask, out _)!.Value;
+        Assert.Equal((written, said), (read.Equation(), read.Sentence()));
+    }
+
+    [Theory]
+    // What lies there is named as long as that tells nothing else of the same turn.
+    [InlineData("part 10 6 numeral", "", "6 and what make 10?")]
+    [InlineData("even 6 4 objects", "say 6 objects; say 4 objects", "Make them the same.")]
+    [InlineData("on 7 5 line", "say 5 dice", "Counting on: where does it end?")]
+    [InlineData("on 7 5 line", "", "5 on from 7?")]
+    [InlineData("trace 5 numeral", "", "Write the number.")]
+    [InlineData("share 6 2 objects", "say 6 objects", "Share them fairly.")]
+    [InlineData("join 5 3 objects", "gone 8 3 objects", "How many together?")]
+    public void A_title_gives_no_answer_of_its_turn_away(string ask, string others, string title)
+    {
+        var turn = others.Split("; ", StringSplitOptions.RemoveEmptyEntries).Select(o => Ask.Parse(o, out _)!.Value);
+        Assert.Equal(title, Ask.Parse(ask, out _)!.Value.QuestionAtTable(turn));
+    }
+
+    [Theory]
     [InlineData(0, 0, 0, 0, "nothing seen yet")]
     [InlineData(1, 1, 1, 0, "right 1 of 1 time on one day")]
     [InlineData(10, 9, 3, 6, "right 9 of 10 times on three days, six of them at once")]

@@ -1,4 +1,5 @@
 using Allowance.Core.Forms;
+using Allowance.Core.Numbers;
 
 namespace Allowance.Core.Asks;
 
@@ -88,6 +89,50 @@ public static class Wording
         AskKind.Join => $"{ask.Total}",
         _ => ask.Answer < 0 ? "" : ask.Answer.ToString(),
     };
+
+    /// <summary>What is written of it with its answer: 5 + 3 = 8; empty where nothing is.</summary>
+    public static string Equation(this Ask ask)
+    {
+        if (ask.IsWithoutNumbers) return "";
+        string sum = string.Join(" + ", Enumerable.Range(0, ask.Count).Select(i => ask[i]));
+        return ask.Kind switch
+        {
+            AskKind.Join => $"{sum} = {ask.Answer}",
+            AskKind.Gone or AskKind.Gap or AskKind.Back => $"{ask[0]} − {ask[1]} = {ask.Answer}",
+            AskKind.On => $"{ask[0]} + {ask[1]} = {ask.Answer}",
+            AskKind.Part => $"{ask[1]} + {ask.Answer} = {ask[0]}",
+            AskKind.Double => $"{ask[0]} + {ask[0]} = {ask.Answer}",
+            AskKind.Share when ask[0] % ask[1] == 0 => $"{ask[0]} ÷ {ask[1]} = {ask.Answer}",
+            AskKind.Times => $"{string.Join(" × ", Enumerable.Range(0, ask.Count).Select(i => ask[i]))} = {ask.Answer}",
+            AskKind.More when ask.Count == 2 => ask[0] == ask[1] ? $"{ask[0]} = {ask[1]}" : $"{Math.Max(ask[0], ask[1])} > {Math.Min(ask[0], ask[1])}",
+            _ => "",
+        };
+    }
+
+    /// <summary>The same in words, to be said aloud: five and three make eight.</summary>
+    public static string Sentence(this Ask ask)
+    {
+        if (ask.IsWithoutNumbers || ask.Count < 1 || ask.Answer is < 0 or > MostSaid || ask.Largest > MostSaid) return "";
+        string all = string.Join(" and ", Enumerable.Range(0, ask.Count).Select(i => NumberWords.Of(ask[i]))), answer = NumberWords.Of(ask.Answer);
+        string first = NumberWords.Of(ask[0]), second = ask.Count > 1 ? NumberWords.Of(ask[1]) : "";
+        return ask.Kind switch
+        {
+            AskKind.Join => $"{all} make {answer}",
+            AskKind.Gone => $"{first} take away {second} {(ask.Answer == 1 ? "leaves" : "leave")} {answer}",
+            AskKind.Gap => $"{first} is {answer} more than {second}",
+            AskKind.On => $"{second} on from {first} is {answer}",
+            AskKind.Back => $"{second} back from {first} is {answer}",
+            AskKind.Part => $"{second} and {answer} make {first}",
+            AskKind.Double => $"twice {first} is {answer}",
+            AskKind.Share when ask[0] % ask[1] == 0 => $"{first} among {second} is {answer} each",
+            AskKind.Times => $"{string.Join(" times ", Enumerable.Range(0, ask.Count).Select(i => NumberWords.Of(ask[i])))} is {answer}",
+            AskKind.More when ask.Count == 2 => ask[0] == ask[1] ? $"{first} and {second} are the same" : $"{NumberWords.Of(Math.Max(ask[0], ask[1]))} is more than {NumberWords.Of(Math.Min(ask[0], ask[1]))}",
+            _ => "",
+        };
+    }
+
+    /// <summary>Larger numbers have no words here.</summary>
+    private const int MostSaid = 999;
 
     private static string Numbers(Ask ask) =>
         string.Join(", ", Enumerable.Range(0, ask.Count - 1).Select(i => ask[i])) + " and " + ask[ask.Count - 1];

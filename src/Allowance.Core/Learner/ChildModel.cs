@@ -251,6 +251,9 @@ public sealed partial class ChildModel
         return sum / asks.Count;
     }
 
+    /// <summary>How often something of a skill band was asked.</summary>
+    public int Seen(int band) => history[band].Seen;
+
     /// <summary>How a skill band stands on a day.</summary>
     public BandStanding Standing(int band, DateOnly day)
     {

@@ -2,6 +2,26 @@ using Allowance.Core.Asks;
 
 namespace Allowance.Core.Learner;
 
+/// <summary>One thing that a first look may be asked to cover.</summary>
+/// <param name="Bands">Skills and the upper ends of their bands, the easiest first.</param>
+public sealed record LookFocus(string Id, string Says, IReadOnlyList<(string Skill, int Band)> Bands)
+{
+    public static IReadOnlyList<LookFocus> All { get; } =
+    [
+        new("seeing-5", "seeing to five", [("glance", 3), ("glance", 4), ("glance", 5)]),
+        new("counting-10", "counting to ten", [("words", 5), ("howmany", 5), ("takeout", 3), ("takeout", 5), ("words", 10), ("howmany", 10), ("takeout", 10)]),
+        new("numerals-10", "numerals to ten", [("numeral", 5), ("match", 5), ("numeral", 10), ("match", 10)]),
+        new("teens", "eleven to twenty", [("words", 20), ("numeral", 20), ("tens", 20), ("place", 20), ("ones", 20)]),
+        new("partners-10", "partners of ten", [("partners", 5), ("partners", 9), ("double", 10), ("partners", 10), ("hidden", 10)]),
+    ];
+
+    public static LookFocus? Find(string id) => All.FirstOrDefault(f => f.Id == id);
+
+    internal IEnumerable<Ask> Asks => Bands.SelectMany(b => BandAsks.Of(Feeding.BandIndex(b.Skill, b.Band)));
+
+    internal Strand[] Strands => [.. Bands.Select(b => Skills.Find(b.Skill).Strand).Distinct()];
+}
+
 /// <summary>An ask of a first look and what was seen.</summary>
 public sealed record LookedAt(Ask Ask, Seen Seen);
 
@@ -24,19 +44,21 @@ public static class FirstLook
     /// <summary>The next ask, or null where the look is at its end.</summary>
     /// <param name="model">What is believed before the look; it is not changed.</param>
     /// <param name="seen">What was seen so far in this look, in order.</param>
-    public static Ask? Next(ChildModel model, IReadOnlyList<LookedAt> seen, int length, DateTimeOffset at)
+    /// <param name="focus">The one thing to cover; null for all strands.</param>
+    public static Ask? Next(ChildModel model, IReadOnlyList<LookedAt> seen, int length, DateTimeOffset at, LookFocus? focus = null)
     {
         if (seen.Count >= length) return null;
         var day = DateOnly.FromDateTime(at.DateTime);
         var now = After(model, seen, at);
-        var open = Candidates().Where(a => !seen.Any(s => s.Ask == a)).Select(a => (Ask: a, Right: now.Right(a, day, now: true))).ToList();
+        var open = (focus?.Asks.Distinct() ?? Candidates()).Where(a => !seen.Any(s => s.Ask == a)).Select(a => (Ask: a, Right: now.Right(a, day, now: true))).ToList();
         bool last = seen.Count == length - 1;
         double from = last ? SureFrom : seen.Count == 0 || HardOnes(model, seen, at) >= HardInARow ? EasyFrom : 0;
         var fitting = open.Where(c => c.Right >= from).ToList();
+        if (open.Count == 0) return null;
         if (fitting.Count == 0) fitting = [open.MaxBy(c => c.Right)];
         // The last one is for her: something just right, not a question any more.
         if (last) return fitting.MinBy(c => c.Right).Ask;
-        var strands = Enum.GetValues<Strand>();
+        var strands = focus?.Strands ?? Enum.GetValues<Strand>();
         var then = now.Copy();
         return fitting.GroupBy(c => Band(c.Ask)).Select(g => g.MinBy(c => Math.Abs(c.Right - .65)))
             .MinBy(c => StillOpen(now, then, c.Ask, c.Right, strands, at)).Ask;

@@ -11,6 +11,9 @@ namespace Allowance.Core.Learner;
 /// <param name="Chances">The chance of each level: none yet, then band by band.</param>
 public sealed record StrandLevel(Strand Strand, IReadOnlyList<int> Bands, IReadOnlyList<double> Chances)
 {
+    /// <summary>How often something of this strand was asked of her; where it never was, the level is a guess from the rest.</summary>
+    public int Asked { get; init; }
+
     /// <summary>From this chance of being right on, a band counts as reached.</summary>
     public const double Reached = .70;
 
@@ -55,7 +58,7 @@ public sealed record StrandLevel(Strand Strand, IReadOnlyList<int> Bands, IReadO
             }
             chances[level] += 1.0 / Draws;
         }
-        return new(strand, skill.Bands, chances);
+        return new(strand, skill.Bands, chances) { Asked = Enumerable.Range(0, Feeding.Bands.Count).Where(b => Feeding.Bands[b].Skill.Strand == strand).Sum(model.Seen) };
     }
 
     /// <summary>Cholesky's factor of a covariance, in its lower triangle.</summary>

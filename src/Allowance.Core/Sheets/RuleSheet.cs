@@ -11,18 +11,28 @@ using Allowance.Core.Tuning;
 namespace Allowance.Core.Sheets;
 
 /// <summary>An ask of the worked turn: what to say, the answer, and what to say when she is stuck.</summary>
-public sealed record WorkedAsk(int Seat, string Question, string Answer, IReadOnlyList<string> Hints);
+/// <param name="CanTellHow">There are several ways to get there, so that it is worth asking how she knows.</param>
+/// <param name="Afterwards">What is said or written then, by the household's approach; empty where nothing is.</param>
+public sealed record WorkedAsk(int Seat, string Question, string Answer, bool CanTellHow, string Afterwards, IReadOnlyList<string> Hints);
 
-/// <summary>One turn, played by the frame's own rules with this setup's own numbers.</summary>
-/// <param name="Lies">What lies on the table, as it would be drawn.</param>
-public sealed record WorkedTurn(int Seat, IReadOnlyList<Zone> Lies, string Says, string Does, IReadOnlyList<WorkedAsk> Asks);
+/// <summary>A step of the worked turn: what to do, what came of it, and what is asked with it.</summary>
+public sealed record WorkedStep(int Seat, string Says, string Does, IReadOnlyList<WorkedAsk> Asks);
+
+/// <summary>One whole turn, played by the frame's own rules with this setup's own numbers.</summary>
+/// <param name="Lies">What lies on the table when it is asked, as it would be drawn.</param>
+/// <param name="Next">Whose turn is next; null where the game is over.</param>
+public sealed record WorkedTurn(IReadOnlyList<Zone> Lies, IReadOnlyList<WorkedStep> Steps, int? Next)
+{
+    /// <summary>What is asked, step by step.</summary>
+    public IEnumerable<WorkedAsk> Asks => Steps.SelectMany(s => s.Asks);
+}
 
 /// <summary>One page for a setup: what is needed, how to get ready, how to play, a worked turn, and what comes next.</summary>
 public sealed record RuleSheet(
     Setup Setup, IReadOnlyList<Need> Needs, IReadOnlyList<string> GetReady, IReadOnlyList<(int? Seat, string Says)> Play, WorkedTurn? Turn,
     string Ends, IReadOnlyList<string> Easier, IReadOnlyList<string> Harder)
 {
-    private const int Tries = 40, Samples = 240, Listed = 3;
+    private const int Tries = 40, Samples = 240, Listed = 3, MostSteps = 12, MostTurned = 8;
 
     /// <param name="answers">How the players answer in a setup, to tell easier from harder.</param>
     /// <param name="budget">When it is spent, no more changes are looked at.</param>
@@ -45,17 +55,54 @@ public sealed record RuleSheet(
         {
             var rng = Rng.ForGame(shuffle, 0);
             var run = game.Start(0);
-            for (int moves = 0; moves < 3 && run.Next.Kind != StepKind.Over; moves++)
-            {
-                while (run.Next.Kind == StepKind.Chance) run.Deal(run.Draw(ref rng));
-                if (run.Next.Kind == StepKind.Over) break;
-                var move = run.Best(ref rng);
-                if (run.Asks(move) is [_, ..] asks)
-                    return new(run.Next.Seat, run.Zones, run.Says, run.Tells(move, true), [.. asks.Select(a => new WorkedAsk(a.Seat, a.Ask.Question(), a.Ask.AnswerWords(), [.. Enumerable.Range(1, 3).Select(step => Hints.Of(a.Ask, step, approach).Says)]))]);
-                run.Apply(move, true);
-            }
+            for (int turn = 0; turn < 3 && run.Next.Kind != StepKind.Over; turn++)
+                if (WorkOne(run, ref rng, approach) is { } worked) return worked;
         }
         return null;
+    }
+
+    /// <summary>Plays one turn to its end; null where it asks nothing.</summary>
+    private static WorkedTurn? WorkOne(Run run, ref Rng rng, Approach approach)
+    {
+        var steps = new List<WorkedStep>();
+        IReadOnlyList<Zone>? lies = null;
+        for (int turns = run.Turns; run.Turns == turns && run.Next.Kind != StepKind.Over && steps.Count < MostSteps;)
+        {
+            var (seat, says) = (run.Next.Seat, run.Says);
+            if (run.Next.Kind == StepKind.Chance)
+            {
+                var turned = new List<string>();
+                // Dice and cards that come one after another are one step.
+                while (run.Next.Kind == StepKind.Chance && run.Next.Seat == seat && run.Says == says)
+                {
+                    int outcome = run.Draw(ref rng);
+                    turned.Add(run.Possibilities.First(p => p.Outcome == outcome).Label);
+                    run.Deal(outcome);
+                }
+                // What fills a layout is seen in the picture.
+                if (turned.Count <= MostTurned) steps.Add(new(seat, says, Words.List(turned), []));
+                continue;
+            }
+            var move = run.Best(ref rng);
+            var asks = run.Asks(move);
+            if (asks.Count > 0) lies ??= run.Zones;
+            string does = run.Tells(move, true);
+            run.Apply(move, true);
+            steps.Add(new(seat, says, does, [.. asks.Select(a => Worked(a, approach))]));
+        }
+        return lies is null ? null : new(lies, steps, run.Next.Kind == StepKind.Over ? null : run.Next.Seat);
+    }
+
+    private static WorkedAsk Worked(SeatAsk asked, Approach approach)
+    {
+        var ask = asked.Ask;
+        string afterwards = approach["writing"] switch
+        {
+            "write" when ask.Equation() is { Length: > 0 } equation => $"Write: {equation}",
+            "aloud" when ask.Sentence() is { Length: > 0 } sentence => $"Say: “{Words.Capital(sentence)}.”",
+            _ => "",
+        };
+        return new(asked.Seat, ask.Question(), ask.AnswerWords(), Outcomes.Of(ask).Count > 3, afterwards, [.. Enumerable.Range(1, 3).Select(step => Hints.Of(ask, step, approach).Says)]);
     }
 
     private static (IReadOnlyList<string> Easier, IReadOnlyList<string> Harder) Around(Playable playable, Func<Setup, IAnswers> answers, Spending spending, Cupboard? drawer)

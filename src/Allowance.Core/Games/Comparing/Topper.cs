@@ -2,6 +2,7 @@ using System.Runtime.CompilerServices;
 using Allowance.Core.Asks;
 using Allowance.Core.Forms;
 using Allowance.Core.Materials;
+using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 
@@ -10,9 +11,10 @@ namespace Allowance.Core.Games;
 /// <summary>Topper: everyone turns up cards and makes a number; the highest, or lowest, takes them.</summary>
 public sealed class Topper : Frame
 {
-    public const int MostCardsEach = 4, MostWorth = 1_000_000;
+    public const int MostCardsEach = 4, MostWorth = 1_000_000, MostInCommon = 6;
 
-    private static readonly ChoiceKind Makes = ChoiceKind.Of(("single", "one card"), ("sum", "the sum"), ("difference", "the difference"), ("product", "the product"), ("digits", "digits as drawn"), ("bestDigits", "digits, arranged to be largest"));
+    private static readonly ChoiceKind Makes = ChoiceKind.Of(("single", "one card"), ("sum", "the sum"), ("difference", "the difference"), ("product", "the product"), ("digits", "digits as drawn"), ("bestDigits", "digits, arranged to be largest"), ("common", "one sum of everybody’s cards"));
+    private static readonly ChoiceKind Asking = ChoiceKind.Of(("more", "which is more"), ("fewer", "which is fewer"), ("both", "now one, now the other"));
     private static readonly ChoiceKind Aims = ChoiceKind.Of(("more", "the highest"), ("fewer", "the lowest"));
     private static readonly ChoiceKind Ties = ChoiceKind.Of(("pile", "the next round’s winner takes all"), ("split", "those who tie share them"), ("again", "those who tie turn up again"));
     private static readonly ChoiceKind Claims = ChoiceKind.Of(("highest", "whoever has it"), ("firstSaid", "whoever says it first, where a clock is liked"));
@@ -23,6 +25,7 @@ public sealed class Topper : Frame
         public static readonly OpenKnob<WholeValue> CardsEach = new("cardsEach", "Cards each", new WholeKind(1, MostCardsEach), Belongs.Range, Scope.Both, Sits.Cards, "How many cards she turns up: one by itself, two for a difference, two to four otherwise.");
         public static readonly Knob<ChoiceValue> Make = new("make", "Made from them", Makes, Makes["single"], Belongs.RuleLevel, Scope.Both, Sits.Cards, "What number her cards make.");
         public static readonly Knob<ChoiceValue> Aim = new("aim", "Takes them", Aims, Aims["more"], Belongs.RuleLevel, Scope.Table, Sits.Game, "Whether more wins, or fewer.");
+        public static readonly OpenKnob<ChoiceValue> Asks = new("asks", "Asked is", Asking, Belongs.RuleLevel, Scope.Table, Sits.Game, "Which is more, which is fewer, or each in turn; what takes the cards where it is left open.");
         public static readonly Knob<ChoiceValue> Tie = new("tie", "When the best is shared", Ties, Ties["pile"], Belongs.Fairness, Scope.Table, Sits.Game, "What happens to the cards of a tie.");
         public static readonly Knob<ChoiceValue> Claim = new("claim", "They go to", Claims, Claims["highest"], Belongs.Fairness, Scope.Table, Sits.Game, "Whether having the number is enough, or saying it first counts.");
         public static readonly Knob<FlagValue> Signs = new("signs", "Sign cards", new FlagKind(), new FlagValue(false), Belongs.RuleLevel, Scope.Table, Sits.Game, "Whether the sign for more, fewer or the same is laid between the cards.");
@@ -35,7 +38,7 @@ public sealed class Topper : Frame
 
     public override FrameData Data { get; } = new(
         "topper", "Topper", Family.Comparing, "Everyone turns up cards; the highest takes them.", "It ends when the pack has no full round left.", 1, Engine.MostSeats,
-        [Knobs.Deck, Knobs.CardsEach, Knobs.Make, Knobs.Aim, Knobs.Tie, Knobs.Claim, Knobs.Signs, Knobs.Form, Knobs.RangeTo, Knobs.HeadStart, Knobs.Range, CommonKnobs.Support, Knobs.Winning],
+        [Knobs.Deck, Knobs.CardsEach, Knobs.Make, Knobs.Aim, Knobs.Asks, Knobs.Tie, Knobs.Claim, Knobs.Signs, Knobs.Form, Knobs.RangeTo, Knobs.HeadStart, Knobs.Range, CommonKnobs.Support, Knobs.Winning],
         [
             Level.Free("single", "Which is more", "Turn up one card each: which is more?", (Knobs.Make, Makes["single"])),
             Level.Free("gap", "How many more", "Turn up one card each, and say how many more.", (Knobs.Make, Makes["single"])),
@@ -53,6 +56,12 @@ public sealed class Topper : Frame
         var deck = setup.Get(Knobs.Deck).Deck;
         if (deck.Wilds > 0) return [new("table.deck", "Topper has no wild cards; take them out, or give them a number.", new DeckValue(deck.WithoutWilds()).ToJson())];
         var table = new TopperTable(setup);
+        if (table.Make.Contains(TopperMake.Common))
+        {
+            if (table.Make.Distinct().Count() > 1) return [new("table.make", "One sum of everybody’s cards is for all.", "sum")];
+            if (setup.Seats.Length is < 2 or > MostInCommon) return [new("table.make", $"A common sum is for two to {NumberWords.Of(MostInCommon)} players.", "sum")];
+            if (!table.FirstSaid) return [new("table.claim", "A common sum goes to whoever says it first.", "firstSaid")];
+        }
         for (int s = 0; s < setup.Seats.Length; s++)
         {
             var (make, cards) = (table.Make[s], table.Cards[s]);
@@ -93,19 +102,19 @@ public sealed class Topper : Frame
 
     protected internal override (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn, Spending spending)
     {
-        if (setup.Seats.Length < 2) return null;
+        if (setup.Seats.Length < 2 || facts.Find("tieChance") is null) return null;
         string gap = setup.Seats.Length == 2 ? $" The two numbers are {Words.About(facts.Number("gapMean"), "step")} apart; in {100 * facts.Number("closeShare"):0} of 100 rounds they are close, so that she must look twice." : "";
         return ("How close it is", $"{Words.Capital(Words.About(facts.Number("rounds"), "round"))}; in {100 * facts.Number("tieChance"):0} of 100 rounds two are equal.{gap}");
     }
 
     public override bool Matters(Setup setup, Knob knob) => knob.Id switch
     {
-        "tie" or "claim" => setup.Seats.Length > 1,
+        "tie" or "claim" or "asks" => setup.Seats.Length > 1,
         "form" => Enumerable.Range(0, setup.Seats.Length).Any(s => setup.At(s, Knobs.Make).Id == "single"),
         _ => true,
     };
 
-    public override KnobValue? LeftOpen(Setup setup, Knob knob) => knob == Knobs.CardsEach ? new WholeValue(new TopperTable(setup).Cards[0]) : null;
+    public override KnobValue? LeftOpen(Setup setup, Knob knob) => knob == Knobs.CardsEach ? new WholeValue(new TopperTable(setup).Cards[0]) : knob == Knobs.Asks ? Asking[setup.Get(Knobs.Aim).Id] : null;
 
     /// <summary>One card more or fewer, and her own part of the pack.</summary>
     public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat)

@@ -17,6 +17,8 @@ internal static class TopperFacts
     public static Facts Of(TopperTable table, Spending spending)
     {
         int seats = table.Seats;
+        // One sum for all: nobody has more, and nobody ties.
+        if (table.Common) return Of(table, null, spending);
         if (!table.AllAlike) return Played(table, spending);
         var hands = Hands(table, spending);
         if (seats == 2)
@@ -35,7 +37,7 @@ internal static class TopperFacts
     }
 
     /// <summary>By first rounds that are dealt.</summary>
-    public static Facts Played(TopperTable table, Spending spending) => Of(table, Sample(table, spending), spending);
+    public static Facts Played(TopperTable table, Spending spending) => Of(table, table.Common ? null : Sample(table, spending), spending);
 
     private static Facts Of(TopperTable table, FirstRound? round, Spending spending)
     {

@@ -166,7 +166,8 @@ internal readonly struct TopperRules(TopperTable table) : IRules<TopperState>
             second = Bits.Max(second, Bits.Min(best, value));
             best = Bits.Max(best, value);
         }
-        s.Who = who;
+        // A common sum is everybody's.
+        s.Who = table.Common ? s.InRound : who;
         s.Best = from + turn * best;
         s.Second = second < 0 ? -1 : from + turn * second;
     }
@@ -174,6 +175,7 @@ internal readonly struct TopperRules(TopperTable table) : IRules<TopperState>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int Asks(in TopperState s, Move move, Span<SeatAsk> into)
     {
+        if (table.Common) return AsksInCommon(in s, into);
         int count = 0;
         int larger = Math.Max(s.Best, s.Second), smaller = Math.Min(s.Best, s.Second);
         for (int seat = 0; seat < Seats; seat++)
@@ -185,6 +187,25 @@ internal readonly struct TopperRules(TopperTable table) : IRules<TopperState>
             into[count++] = new(seat, new Ask(AskKind.More, larger, smaller, form, table.Support[seat]));
             if (table.Gap[seat] && larger > smaller) into[count++] = new(seat, new Ask(AskKind.Gap, larger, smaller, form, table.Support[seat]));
         }
+        return count;
+    }
+
+    /// <summary>All cards of the round together, the larger first.</summary>
+    private int AsksInCommon(in TopperState s, Span<SeatAsk> into)
+    {
+        Span<int> falling = stackalloc int[Seats];
+        int cards = 0, count = 0;
+        for (int seat = 0; seat < Seats; seat++)
+        {
+            if ((s.InRound >> seat & 1) == 0) continue;
+            int at = cards++, number = Value(in s, seat);
+            for (; at > 0 && falling[at - 1] < number; at--) falling[at] = falling[at - 1];
+            falling[at] = number;
+        }
+        uint here = s.Head.Active & s.InRound;
+        for (int seat = 0; seat < Seats; seat++)
+            if (!table.GrownUp[seat] && (here >> seat & 1) != 0)
+                into[count++] = new(seat, new Ask(AskKind.Join, falling[..cards], table.Form, support: table.Support[seat]));
         return count;
     }
 
@@ -297,7 +318,7 @@ internal readonly struct TopperRules(TopperTable table) : IRules<TopperState>
         {
             int seat = table.Order[at], cards = s.Head.Phase == StepKind.Choice || at < s.At ? table.Cards[seat] : at == s.At ? s.Card : 0;
             if ((s.InRound >> seat & 1) == 0 || cards == 0) continue;
-            var form = table.Make[seat] == TopperMake.Single ? table.Form : Form.Numeral;
+            var form = table.Make[seat] is TopperMake.Single or TopperMake.Common ? table.Form : Form.Numeral;
             zones.Add(new Hand("Turned up", seat, [.. Cards(s.Hands[seat], cards).Select((n, i) => new Item(seat * Topper.MostCardsEach + i, n, form, ItemState.Up, false))]) { BeforeSign = table.HasSigns && zones.Count == 0 });
         }
         if (s.Head.Phase == StepKind.Choice && table.FirstSaid) zones.Add(new ChoiceKeys("Who said it first", [.. Moves(in s).Select(m => new Item(m.Pick, m.Pick, Form.None, ItemState.Up, true))]) { ArePlayers = true });
@@ -310,9 +331,16 @@ internal readonly struct TopperRules(TopperTable table) : IRules<TopperState>
         StepKind.Over => "The pack is played out.",
         StepKind.Chance => "Turn up.",
         _ when Seats == 1 => "Which number is it?",
-        _ when table.FirstSaid => "Who says it first?",
-        _ => (table.Fewer ? "Which is fewest?" : "Which is most?") + (table.HasSigns ? " Lay the sign." : ""),
+        _ when table.Common => "How many are all together?",
+        _ => Question(in s) + (table.FirstSaid ? " Who says it first?" : table.HasSigns ? " Lay the sign." : ""),
     };
+
+    private string Question(in TopperState s)
+    {
+        bool fewer = table.AsksFewer ?? s.Head.Turns / Seats % 2 == 1;
+        return table.Gap.Contains(true) ? fewer ? "Which is fewer? How many fewer?" : "Which is more? How many more?"
+            : fewer ? Seats == 2 ? "Which is fewer?" : "Which is fewest?" : Seats == 2 ? "Which is more?" : "Which is most?";
+    }
 
     public string Tells(in TopperState before, Move move, bool found)
     {

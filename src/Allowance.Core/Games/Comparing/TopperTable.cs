@@ -7,7 +7,7 @@ using Allowance.Core.Setups;
 
 namespace Allowance.Core.Games;
 
-internal enum TopperMake { Single, Sum, Difference, Product, Digits, BestDigits }
+internal enum TopperMake { Single, Sum, Difference, Product, Digits, BestDigits, Common }
 
 internal enum TopperTie { Pile, Split, Again }
 
@@ -31,6 +31,8 @@ internal sealed record TopperTable : Seating
         Form = CommonKnobs.FormAt(setup, Topper.Knobs.Form);
         RangeTo = [.. all.Select(s => (setup.At(s, Topper.Knobs.RangeTo) as WholeValue)?.Number)];
         HeadStart = [.. all.Select(s => setup.At(s, Topper.Knobs.HeadStart).Number)];
+        AsksFewer = setup.Get(Topper.Knobs.Asks)?.Id switch { "fewer" => true, "both" => null, "more" => false, _ => Fewer };
+        Common = Make.All(m => m == TopperMake.Common);
         Gap = [.. Level.Select(l => l == "gap")];
         Numbers = Pack[^1] + 1;
         hands = [.. Cards.Select(c => (int)Math.Pow(Numbers, c))];
@@ -50,7 +52,7 @@ internal sealed record TopperTable : Seating
     /// <summary>The nearest number of cards from which this can be made.</summary>
     public static int Fitting(TopperMake make, int cards) => make switch
     {
-        TopperMake.Single => 1, TopperMake.Difference => 2, _ => Math.Max(2, cards),
+        TopperMake.Single or TopperMake.Common => 1, TopperMake.Difference => 2, _ => Math.Max(2, cards),
     };
 
     public Deck Deck { get; }
@@ -92,6 +94,12 @@ internal sealed record TopperTable : Seating
     public bool HasOwnPiles { get; }
 
     public int[] HeadStart { get; }
+
+    /// <summary>Which is fewer is asked, not which is more; null where each is asked in turn.</summary>
+    public bool? AsksFewer { get; }
+
+    /// <summary>Everybody's cards are joined into one sum, and whoever says it first takes them.</summary>
+    public bool Common { get; }
 
     /// <summary>By seat: she also says how many more.</summary>
     public bool[] Gap { get; }
@@ -139,7 +147,7 @@ internal sealed record TopperTable : Seating
         var support = Support[seat];
         switch (Make[seat])
         {
-            case TopperMake.Single: return new(AskKind.Say, hand[0], Form, support: support);
+            case TopperMake.Single or TopperMake.Common: return new(AskKind.Say, hand[0], Form, support: support);
             case TopperMake.Difference: return new(AskKind.Gap, Math.Max(hand[0], hand[1]), Math.Min(hand[0], hand[1]), Form.Numeral, support);
             case TopperMake.Digits or TopperMake.BestDigits: return new(AskKind.Digits, Value(Make[seat], hand), Form.Numeral, support: support);
             default:

@@ -23,6 +23,9 @@ public sealed class IndexModel(Household household, Entries entries, Observation
 
     public int Length { get; private set; }
 
+    /// <summary>The one thing this look covers; null for all.</summary>
+    public LookFocus? Focus => Look is null ? null : LookFocus.Find(Look.Game);
+
     public IReadOnlyList<StrandLevel> Levels { get; private set; } = [];
 
     public IReadOnlyList<Proposal> Games { get; private set; } = [];
@@ -38,10 +41,11 @@ public sealed class IndexModel(Household household, Entries entries, Observation
 
     public IActionResult OnGet(long id) => Load(id) ? Page() : NotFound();
 
-    public IActionResult OnPostBegin(long id)
+    /// <param name="focus">The one thing to cover; empty for all.</param>
+    public IActionResult OnPostBegin(long id, string? focus)
     {
         if (!Load(id)) return NotFound();
-        if (!IsOpen) entries.BeginLook(Request.PostId(), Child.Id, household.Now);
+        if (!IsOpen) entries.BeginLook(Request.PostId(), Child.Id, household.Now, LookFocus.Find(focus ?? "")?.Id ?? "");
         return Redirect(Here);
     }
 
@@ -87,7 +91,7 @@ public sealed class IndexModel(Household household, Entries entries, Observation
             var day = DateOnly.FromDateTime(Look.At.DateTime);
             var before = household.ModelOn(child, day.AddDays(-1)).Copy();
             foreach (var note in observations.Between(child.Id, day, day).Where(n => n.EntryId != Look.Id)) before.Observe(note.Observation);
-            Ask = Core.Learner.FirstLook.Next(before, Seen, Length, Look.At);
+            Ask = Core.Learner.FirstLook.Next(before, Seen, Length, Look.At, Focus);
             return true;
         }
         var model = household.Model(child);
@@ -105,5 +109,13 @@ public sealed class IndexModel(Household household, Entries entries, Observation
         return lower == 0 ? $"{skill.Says}: on the way {upper}" : $"{skill.Says}: to {level.Bands[lower - 1]}, on the way {upper}";
     }
 
-    public static string Sure(StrandLevel level) => level.Between.Chance switch { >= .9 => "quite sure", >= .75 => "fairly sure", _ => "a first guess" };
+    private const int Few = 3;
+
+    /// <summary>How sure that is. What was never asked is only guessed from the rest, and a few asks make nobody quite sure.</summary>
+    public static string Sure(StrandLevel level) => level.Asked switch
+    {
+        0 => "not asked yet: a guess from the rest",
+        < Few => "a first guess",
+        _ => level.Between.Chance switch { >= .9 => "quite sure", >= .75 => "fairly sure", _ => "a first guess" },
+    };
 }

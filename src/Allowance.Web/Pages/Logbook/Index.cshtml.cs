@@ -1,6 +1,6 @@
+using Allowance.Core.Learner;
 using Allowance.Core.Asks;
 using Allowance.Core.Games;
-using Allowance.Core.Learner;
 using Allowance.Core.Rules;
 using Allowance.Store;
 using Allowance.Web.Files;
@@ -134,6 +134,6 @@ public static class EntryWords
 {
     public static string Says(this EntryKind kind, string game) => kind switch
     {
-        EntryKind.FirstLook => "First look", EntryKind.Typed => game.Length > 0 ? IndexModel.GameName(game) : "A game away from the app", EntryKind.Import => "A file of observations", _ => "A note in words",
+        EntryKind.FirstLook => LookFocus.Find(game) is { } focus ? $"First look: {focus.Says}" : "First look", EntryKind.Typed => game.Length > 0 ? IndexModel.GameName(game) : "A game away from the app", EntryKind.Import => "A file of observations", _ => "A note in words",
     };
 }
