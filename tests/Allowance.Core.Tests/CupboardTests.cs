@@ -62,6 +62,13 @@ public class CupboardTests
     public void A_die_that_is_not_there_is_rolled_again_or_drawn(string dice, string says) =>
         Assert.EndsWith(says, Fetched(With(Tags, Dice, Paper), $$""" "game":"gather","table":{"dice":{{dice}}} """));
 
+    /// <summary>A cube with numerals or words is another thing than one with dots.</summary>
+    [Theory]
+    [InlineData("""{"dice":["d6"],"faces":"numeral"}""", "ToMake a die from 1 to 6, in numerals: stick tape on dice and write 1, 2, 3, 4, 5, 6 on it")]
+    [InlineData("""{"dice":["d6"],"faces":"word"}""", "ToMake a die from 1 to 6, in words: stick tape on dice and write one, two, three, four, five, six on it")]
+    [InlineData("""{"dice":[[1,1,2,2,3,3]]}""", "ToMake a die with 1, 1, 2, 2, 3, 3: stick tape on dice and write 1, 2, 3 on it")]
+    public void Faces_that_are_not_there_are_made(string table, string says) => Assert.EndsWith(says, Fetched(With(Tags, Dice, Paper), $$""" "game":"gather","table":{{table}} """));
+
     [Fact]
     public void A_blank_cube_becomes_the_die_and_else_slips_do()
     {

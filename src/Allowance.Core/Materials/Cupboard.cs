@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Allowance.Core.Forms;
 using Allowance.Core.Numbers;
 
 namespace Allowance.Core.Materials;
@@ -31,7 +32,7 @@ public sealed record Cupboard(ImmutableArray<Material> Materials)
     private IEnumerable<Fetched> Fetch(Need need)
     {
         if (need.Deck is { HomeMade: false } deck) return [ForPack(need, deck)];
-        if (!need.Dice.IsEmpty) return need.Dice.Select(d => ForDie(d.Die, d.Count));
+        if (!need.Dice.IsEmpty) return need.Dice.Select(ForDie);
         if (!need.Faces.IsEmpty) return [ForBlank(need)];
         return [need.Thing switch
         {
@@ -90,19 +91,29 @@ public sealed record Cupboard(ImmutableArray<Material> Materials)
             : new(need.Says, Standing.There, $"{from}; of the {Words.List(unsaid.Select(g => $"{Deck.RankWords(g.Key)} {(g.Value == 1 ? "one is" : $"{g.Value} are")} missing"))}", used);
     }
 
-    private Fetched ForDie(Die die, int count)
+    /// <summary>Dice with more faces than a cube bear numerals, cubes dots.</summary>
+    private static Form MarksOf(Die die) => die.Faces.Length > BlankFaces ? Form.Numeral : Form.Dice;
+
+    private Fetched ForDie(DiceNeeded need)
     {
-        string needed = count == 1 ? die.Says : $"{NumberWords.Of(count)} dice{die.Says["a die".Length..]}";
-        var there = Of(Use.Dice).Where(t => t.Faces is { } faces && faces.Equals(die)).ToImmutableArray();
+        var (die, faces, count) = need;
+        string needed = need.Says;
+        var alike = Of(Use.Dice).Where(t => t.Faces is { } has && has.Equals(die)).ToImmutableArray();
+        // What is to be read must be written; dots may also be read off a die with numerals, as there is none with so many dots.
+        bool marked = faces == MarksOf(die) || faces == Form.Dice && MarksOf(die) == Form.Numeral;
+        var there = marked ? alike : [];
         int lying = there.Sum(t => t.Count);
         if (lying >= count) return new(needed, Standing.There, Words.List(there.Select(t => t.Name)), there);
         string some = lying == 0 ? "" : $"{(lying == 1 ? "one is" : $"{lying} are")} there; for the rest ";
         if (BlankFaces % die.Faces.Length == 0 && Of(Use.Blanks).FirstOrDefault(t => t.Count >= count - lying) is { } blank)
-            return new(needed, Standing.ToMake, $"{some}write {string.Join(", ", Enumerable.Repeat(die.Faces, BlankFaces / die.Faces.Length).SelectMany(f => f).Order())} on {blank.Name}", [.. there, blank]);
-        if (Of(Use.Dice).FirstOrDefault(t => t.Faces is { } more && !more.Equals(die) && t.Count >= count - lying && Contains(more, die)) is { } larger)
+            return new(needed, Standing.ToMake, $"{some}write {string.Join(", ", Enumerable.Repeat(die.Faces, BlankFaces / die.Faces.Length).SelectMany(f => f).Order().Select(f => faces == Form.Word ? NumberWords.Of(f) : f.ToString()))} on {blank.Name}", [.. there, blank]);
+        // A scrap of tape on each face makes any cube another one.
+        if (BlankFaces % die.Faces.Length == 0 && Of(Use.Dice).FirstOrDefault(t => !there.Contains(t) && t.Faces is { Faces.Length: BlankFaces } && t.Count >= count - lying) is { } cube)
+            return new(needed, Standing.ToMake, $"{some}stick tape on {cube.Name} and write {string.Join(", ", die.Faces.Distinct().Order().Select(f => faces == Form.Word ? NumberWords.Of(f) : f.ToString()))} on it", [.. there, cube]);
+        if (marked && Of(Use.Dice).FirstOrDefault(t => t.Faces is { } more && !more.Equals(die) && t.Count >= count - lying && Contains(more, die)) is { } larger)
             return new(needed, Standing.StandsIn, $"{some}{larger.Name}: roll again what this die has not", [.. there, larger]);
         if (Has(Use.Packs) || ToWriteOn is not null)
-            return new(needed, Standing.StandsIn, $"{some}cards with {ShowsFaces(die)}, drawn and put back; numerals then, instead of dots", [.. there, Has(Use.Packs) ? Of(Use.Packs).First() : ToWriteOn!]);
+            return new(needed, Standing.StandsIn, $"{some}cards with {ShowsFaces(die)}, drawn and put back{(faces == Form.Dice ? "; numerals then, instead of dots" : "")}", [.. there, Has(Use.Packs) ? Of(Use.Packs).First() : ToWriteOn!]);
         return new(needed, Standing.Missing, "nothing here rolls so", there);
     }
 

@@ -1,7 +1,15 @@
 using System.Collections.Immutable;
+using Allowance.Core.Forms;
 using Allowance.Core.Numbers;
 
 namespace Allowance.Core.Materials;
+
+/// <summary>Dice of one kind.</summary>
+/// <param name="Faces">Dots, numerals or words: a die with numerals is another thing than one with dots.</param>
+public sealed record DiceNeeded(Die Die, Form Faces, int Count)
+{
+    public string Says => (Count == 1 ? Die.Says : $"{NumberWords.Of(Count)} dice{Die.Says["a die".Length..]}") + (Faces == Form.Dice ? "" : Faces == Form.Word ? ", in words" : ", in numerals");
+}
 
 /// <summary>Something to get out before a game.</summary>
 /// <param name="Thing">In the plural, as files have it.</param>
@@ -15,8 +23,8 @@ public sealed record Need(string Thing, int Count, string? One = null)
     /// <summary>Of cards: the pack they are the numbers of.</summary>
     public Deck? Deck { get; private init; }
 
-    /// <summary>Of dice: which, and how many of each.</summary>
-    public ImmutableArray<(Die Die, int Count)> Dice { get; private init; } = [];
+    /// <summary>Of dice: which.</summary>
+    public ImmutableArray<DiceNeeded> Dice { get; private init; } = [];
 
     /// <summary>Of a die that is made for the game: what stands on its faces.</summary>
     public ImmutableArray<string> Faces { get; private init; } = [];
@@ -24,13 +32,14 @@ public sealed record Need(string Thing, int Count, string? One = null)
     public static Need Pack(Deck deck) => new(Cards, deck.Cards) { Deck = deck };
 
     /// <summary>The dice of hands that are rolled one after another: of each die as many as one hand takes.</summary>
-    public static Need For(IEnumerable<Dice> hands) =>
-        For(hands.SelectMany(h => h.All.GroupBy(d => d)).GroupBy(g => g.Key).Select(g => (g.Key, g.Max(hand => hand.Count()))));
+    /// <param name="hands">With what stands on their faces.</param>
+    public static Need For(IEnumerable<(Dice Dice, Form Faces)> hands) =>
+        For(hands.SelectMany(h => h.Dice.All.GroupBy(d => d).Select(g => new DiceNeeded(g.Key, h.Faces, g.Count()))).GroupBy(d => (d.Die, d.Faces)).Select(g => g.MaxBy(d => d.Count)!));
 
-    /// <summary>All these dice.</summary>
-    public static Need For(IEnumerable<Die> dice) => For(dice.GroupBy(d => d).Select(g => (g.Key, g.Count())));
+    /// <summary>The same with dots on them.</summary>
+    public static Need For(IEnumerable<Dice> hands) => For(hands.Select(h => (h, Form.Dice)));
 
-    private static Need For(IEnumerable<(Die Die, int Count)> dice)
+    private static Need For(IEnumerable<DiceNeeded> dice)
     {
         var needed = dice.ToImmutableArray();
         return new(OfDice, needed.Sum(d => d.Count), "die") { Dice = needed };

@@ -66,6 +66,8 @@ public sealed record RuleSheet(
     {
         var steps = new List<WorkedStep>();
         IReadOnlyList<Zone>? lies = null;
+        // What is turned is told where it was said to turn it.
+        string? said = null;
         for (int turns = run.Turns; run.Turns == turns && run.Next.Kind != StepKind.Over && steps.Count < MostSteps;)
         {
             var (seat, says) = (run.Next.Seat, run.Says);
@@ -80,7 +82,8 @@ public sealed record RuleSheet(
                     run.Deal(outcome);
                 }
                 // What fills a layout is seen in the picture.
-                if (turned.Count <= MostTurned) steps.Add(new(seat, says, Words.List(turned), []));
+                if (turned.Count <= MostTurned) steps.Add(new(seat, said ?? says, Words.List(turned), []));
+                said = null;
                 continue;
             }
             var move = run.Best(ref rng);
@@ -88,6 +91,11 @@ public sealed record RuleSheet(
             if (asks.Count > 0) lies ??= run.Zones;
             string does = run.Tells(move, true);
             run.Apply(move, true);
+            if (asks.Count == 0 && run.Next.Kind == StepKind.Chance && run.Turns == turns)
+            {
+                said = says;
+                continue;
+            }
             steps.Add(new(seat, says, does, [.. asks.Select(a => Worked(a, approach))]));
         }
         return lies is null ? null : new(lies, steps, run.Next.Kind == StepKind.Over ? null : run.Next.Seat);

@@ -86,7 +86,7 @@ public sealed class Gather : Frame
     public override IReadOnlyList<Need> Needs(Setup setup)
     {
         var heap = new GatherHeap(setup);
-        var needs = new List<Need> { new("pieces", heap.Pool + heap.HeadStart.Sum()), Need.For(heap.Cups.Select(c => c.Dice)) };
+        var needs = new List<Need> { new("pieces", heap.Pool + heap.HeadStart.Sum()), Need.For(heap.Cups.Select((c, s) => (c.Dice, heap.Faces[s]))) };
         if (heap.ColourFaces.Length > 0) needs.Add(Need.Blank("colour dice", "colour die", heap.FaceWords));
         if (heap.Signs.Length > 0) needs.Add(Need.Blank("sign dice", "sign die", heap.Signs.Select(SignDieValue.Says)));
         return needs;

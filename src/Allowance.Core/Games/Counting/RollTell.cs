@@ -93,7 +93,7 @@ public sealed class RollTell : CalledFrame
 
         Form Face(int n) => CommonKnobs.FaceOf(faces, n);
 
-        Form Turned(int n) => Face(n) == Form.Dice ? Form.Numeral : Face(n) == Form.Numeral ? Form.Word : Form.Dice;
+        Form Turned(int n) => TurnedFrom(Face(n));
 
         ImmutableArray<Ask> Asked(int larger, int smaller) => level switch
         {
@@ -142,16 +142,26 @@ public sealed class RollTell : CalledFrame
     public override IReadOnlyList<Need> Needs(Setup setup)
     {
         var seats = Enumerable.Range(0, setup.Seats.Length).ToList();
-        var needs = new List<Need> { Need.For(seats.Select(s => setup.LevelAt(s) == Match ? new Dice(DiceAt(setup, s).All[0], DiceAt(setup, s).All[0]) : DiceAt(setup, s))) };
+        var needs = new List<Need> { Need.For(seats.SelectMany(Rolled)) };
         if (seats.Exists(s => setup.LevelAt(s) is Write or Join)) needs.Add(new("sheets of paper", setup.Seats.Length, "sheet of paper"));
         if (seats.Exists(s => setup.LevelAt(s) == Sign)) needs.Add(new("sign cards", 3));
         return needs;
+
+        // To match, another die lies beside the one rolled, to be turned.
+        IEnumerable<(Dice, Form)> Rolled(int seat)
+        {
+            var (dice, faces) = (DiceAt(setup, seat), CommonKnobs.FacesAt(setup, seat));
+            return setup.LevelAt(seat) == Match ? [(new Dice(dice.All[0]), faces), (new Dice(dice.All[0]), TurnedFrom(faces))] : [(dice, faces)];
+        }
     }
+
+    /// <summary>What stands on the die that is turned to fit.</summary>
+    private static Form TurnedFrom(Form faces) => faces switch { Form.Dice => Form.Numeral, Form.Numeral => Form.Word, _ => Form.Dice };
 
     public override IReadOnlyList<string> GetReady(Setup setup) =>
     [
         "A sheet of paper to roll on.",
-        .. Enumerable.Range(0, setup.Seats.Length).Any(s => setup.LevelAt(s) == Match) ? ["One die with dots is rolled; another, with numerals or words, is turned to fit."] : Array.Empty<string>(),
+        .. Enumerable.Range(0, setup.Seats.Length).Any(s => setup.LevelAt(s) == Match) ? ["One die is rolled; another, with other faces, is turned to fit."] : Array.Empty<string>(),
         .. AsTheyFall(setup) ? [] : new[] { "Lay the dice as they are called; or roll them “as the dice fall”." },
     ];
 

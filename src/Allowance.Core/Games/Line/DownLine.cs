@@ -78,8 +78,11 @@ public sealed class DownLine : Frame
 
     protected internal override Game Compile(Setup setup) => new Game<RollRules<DownLineGame, DownLineAt>, RollState<DownLineAt>>(setup, new(new(new(setup))));
 
-    public override IReadOnlyList<Need> Needs(Setup setup) =>
-        [new("tracks", 1), Need.For(new DownLineTrack(setup).Dice), new("pieces", setup.Seats.Length)];
+    public override IReadOnlyList<Need> Needs(Setup setup)
+    {
+        var track = new DownLineTrack(setup);
+        return [new("tracks", 1), Need.For(track.Dice.Zip(track.Faces)), new("pieces", setup.Seats.Length)];
+    }
 
     public override IReadOnlyList<string> GetReady(Setup setup)
     {

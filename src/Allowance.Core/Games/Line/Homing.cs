@@ -60,8 +60,11 @@ public sealed class Homing : Frame
 
     protected internal override Game Compile(Setup setup) => new Game<HomingRules, HomingState>(setup, new(new HomingLine(setup)));
 
-    public override IReadOnlyList<Need> Needs(Setup setup) =>
-        [new("lines", 1), Need.For(new HomingLine(setup).Cups.Select(c => c.Dice)), new("pieces", setup.Seats.Length)];
+    public override IReadOnlyList<Need> Needs(Setup setup)
+    {
+        var line = new HomingLine(setup);
+        return [new("lines", 1), Need.For(line.Cups.Select((c, s) => (c.Dice, line.Faces[s]))), new("pieces", setup.Seats.Length)];
+    }
 
     public override IReadOnlyList<string> GetReady(Setup setup)
     {
