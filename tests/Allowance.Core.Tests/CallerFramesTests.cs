@@ -137,8 +137,18 @@ public class CallerFramesTests
     [InlineData("rings", "say 1 numeral; take 1 spots; trace 1 numeral")]
     [InlineData("numeral-only", "say 1 numeral; take 1 numeral; trace 1 numeral")]
     [InlineData("order", "order 1 2 3 numeral; say 1 numeral; take 1 spots; trace 1 numeral")]
-    [InlineData("sentence", "join 1 1 numeral")]
+    [InlineData("sentence", "join 2 1 numeral")]
     public void Spots_asks_by_level(string level, string asks) => Assert.Equal(asks, Asked(Good("spots", "{}", level)));
+
+    [Fact]
+    public void A_sentence_is_laid_only_from_cards_that_are_there()
+    {
+        // With one card of each from 1 to 5: 2 + 1, 3 + 1, 3 + 2, 4 + 1, and what they undo; with two of each also 1 + 1, 2 + 2, 2 − 1 and 4 − 2.
+        string Laid(string table) => string.Join("; ", ((CalledFrame)Catalogue.Of(Good("spots", table, "sentence"))).Calls(Good("spots", table, "sentence"), 0).Select(c => c.Label));
+        Assert.Equal("2 + 1; 3 + 1; 3 − 1; 3 + 2; 3 − 2; 4 + 1; 4 − 1; 4 − 3; 5 − 1; 5 − 2; 5 − 3; 5 − 4", Laid("{}"));
+        Assert.Contains("1 + 1; 2 + 1; 2 − 1; 2 + 2", Laid("""{"copies":2}"""), StringComparison.Ordinal);
+        Assert.Contains("3 sign cards", Good("spots", "{}", "sentence").Ready().Frame.Needs(Good("spots", "{}", "sentence")).Select(n => n.Says));
+    }
 
     [Theory]
     [InlineData("point", 3, "place 3 line")]

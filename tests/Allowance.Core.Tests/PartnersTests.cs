@@ -181,6 +181,14 @@ public class PartnersTests
         Assert.Equal(2, run.Points(1));
     }
 
+    [Theory, InlineData("cards", 3), InlineData("sets", 1)]
+    public void Cards_are_counted_or_sets(string counted, int points)
+    {
+        var run = Table(Setups.FromJson($$"""{"layout":[1,3],"refill":false,"wins":"{{counted}}"}""", "[{},{}]", "any"), 2, 3, 5);
+        run.Apply(run.Read([0, 1, 2]).Move!.Value, true);
+        Assert.Equal(points, run.Points(0));
+    }
+
     [Fact]
     public void A_perfect_memory_needs_fewer_turns_than_none()
     {

@@ -16,7 +16,9 @@ test("fives and ones: each call is answered by one tap, with real things too, an
   await page.locator("#named-4").click();
   await expect(page.locator(".asked")).toHaveText("Mags: How many are 11 and 4 together?");
   await page.keyboard.press("s");
+  await expect(page.locator(".message")).toHaveText("Noted: used the structure.");
   await page.keyboard.press("u");
+  await expect(page.locator(".message")).toHaveCount(0);
   await page.keyboard.press("c");
   for (let turn = 6; turn > 0; turn--) {
     await expect(page.getByText(`${turn} to come`)).toBeVisible();

@@ -39,6 +39,9 @@ public sealed record Need(string Thing, int Count, string? One = null)
     /// <summary>The same with dots on them.</summary>
     public static Need For(IEnumerable<Dice> hands) => For(hands.Select(h => (h, Form.Dice)));
 
+    /// <summary>All these dice, which lie there at the same time.</summary>
+    public static Need ForAll(IEnumerable<(Die Die, Form Faces)> dice) => For(dice.GroupBy(d => d).Select(g => new DiceNeeded(g.Key.Die, g.Key.Faces, g.Count())));
+
     private static Need For(IEnumerable<DiceNeeded> dice)
     {
         var needed = dice.ToImmutableArray();

@@ -12,8 +12,8 @@ public enum Ease { Neither, Easier, Harder }
 /// <param name="Before">Her mean chance of being right without it; <paramref name="After"/>: with it.</param>
 public sealed record Eased(SingleStep Step, Ease Ease, double Before, double After)
 {
-    /// <summary>Its figures say the same as the ladder does; else they are not shown.</summary>
-    public bool IsShownBy => Ease == Ease.Easier ? After > Before : After < Before;
+    /// <summary>Its figures say the same as the ladder does, by one in a hundred and more; else they are not shown.</summary>
+    public bool IsShownBy => (Ease == Ease.Easier ? After - Before : Before - After) >= .01;
 
     /// <summary>How large a step it is.</summary>
     internal double Size => Math.Abs(After - Before);

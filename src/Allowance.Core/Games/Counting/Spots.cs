@@ -41,10 +41,10 @@ public sealed class Spots : CalledFrame
 
     protected override IReadOnlyList<Problem> Refusals(Setup setup)
     {
-        var (from, to, _) = Cards(setup);
+        var (from, to, copies) = Cards(setup);
         if (from > to) return [new("table.from", $"The cards would run from {from} down to {to}.", to)];
         if (Enumerable.Range(0, setup.Seats.Length).Any(s => setup.LevelAt(s) == Order) && to - from < InOrder - 1) return [new("table.to", "Three cards at least are put in order.", from + InOrder - 1 <= MostNumber ? from + InOrder - 1 : MostNumber)];
-        if (Enumerable.Range(0, setup.Seats.Length).Any(s => Calls(setup, s).Count == 0)) return [new("table.from", $"No two cards from {from} to {to} make a third one.", Math.Min(1, to))];
+        if (Enumerable.Range(0, setup.Seats.Length).Any(s => Calls(setup, s).Count == 0)) return [new("table.from", $"No two cards from {from} to {to} make a third one{(copies == 1 ? ", with one of each" : "")}.", Math.Min(1, to))];
         return [];
     }
 
@@ -52,11 +52,11 @@ public sealed class Spots : CalledFrame
 
     public override IReadOnlyList<Call> Calls(Setup setup, int seat)
     {
-        var (from, to, _) = Cards(setup);
+        var (from, to, copies) = Cards(setup);
         var numbers = Enumerable.Range(from, Math.Max(0, to - from + 1)).ToList();
         var support = CommonKnobs.SupportAt(setup, seat);
         string level = setup.LevelAt(seat);
-        if (level == Sentence) return Sentences(numbers, support);
+        if (level == Sentence) return Sentences(numbers, copies, support);
         return [.. numbers.Select(n => new Call(Asked(n), n, $"card {n}", level == Order ? "Put these in order, then fill it." : "Which number? Put out that many.", Shown(n)) { LiesAfter = IsRising(setup) ? before => [.. Shown(n), Along(n, before)] : null })];
 
         CardGrid Along(int n, IReadOnlyList<Call> before) =>
@@ -84,17 +84,20 @@ public sealed class Spots : CalledFrame
     }
 
     /// <summary>Two cards with a plus whose sum is a card, and with a minus whose rest is one.</summary>
-    private static IReadOnlyList<Call> Sentences(List<int> numbers, Support support)
+    /// <param name="copies">There are as many cards of each number; no sentence takes more.</param>
+    private static IReadOnlyList<Call> Sentences(List<int> numbers, int copies, Support support)
     {
         var calls = new List<Call>();
         foreach (int a in numbers)
             foreach (int b in numbers.Where(b => b <= a))
             {
-                if (numbers.Contains(a + b)) calls.Add(Sentence("+", a, b, new(AskKind.Join, a, b, Form.Numeral, support)));
-                if (numbers.Contains(a - b)) calls.Add(Sentence("−", a, b, new(AskKind.Gone, a, b, Form.Numeral, support)));
+                if (CanLie(a, b, a + b)) calls.Add(Sentence("+", a, b, new(AskKind.Join, a, b, Form.Numeral, support)));
+                if (CanLie(a, b, a - b)) calls.Add(Sentence("−", a, b, new(AskKind.Gone, a, b, Form.Numeral, support)));
             }
         // A caller keeps so many apart; of more, every so many.
         return calls.Count <= MostCalls ? calls : [.. Enumerable.Range(0, MostCalls).Select(i => calls[i * calls.Count / MostCalls])];
+
+        bool CanLie(int a, int b, int makes) => numbers.Contains(makes) && new[] { a, b, makes }.GroupBy(n => n).All(g => g.Count() <= copies);
 
         static Call Sentence(string sign, int a, int b, Ask ask) => new([ask], a, $"{a} {sign} {b}", $"{a} {sign} {b} = which card?", [new Stage("The sentence", [Card(0, a, Form.Numeral), Card(1, b, Form.Numeral)]) { Between = [sign, "="] }]);
     }
@@ -137,7 +140,12 @@ public sealed class Spots : CalledFrame
     {
         var (from, to, copies) = Cards(setup);
         int numbers = Math.Max(0, to - from + 1);
-        return [new("cards", numbers * copies), new("pieces", copies * Enumerable.Range(from, numbers).Sum())];
+        return
+        [
+            new("cards", numbers * copies), new("pieces", copies * Enumerable.Range(from, numbers).Sum()),
+            // Plus, minus and equals.
+            .. Enumerable.Range(0, setup.Seats.Length).Any(s => setup.LevelAt(s) == Sentence) ? [new Need("sign cards", 3)] : Array.Empty<Need>(),
+        ];
     }
 
     public override IReadOnlyList<string> GetReady(Setup setup)

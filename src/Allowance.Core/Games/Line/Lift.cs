@@ -58,7 +58,7 @@ public sealed class Lift : Frame
     public override IReadOnlyList<Need> Needs(Setup setup)
     {
         var house = new LiftHouse(setup);
-        return [Need.For(house.Faces.Select(f => (new Dice(house.Up.Dice.All.Concat(house.Down.Dice.All)), f))), new("sheets of paper", 1, "sheet of paper"), new("pieces", 1)];
+        return [Need.ForAll(house.Faces.Distinct().SelectMany(f => house.Up.Dice.All.Concat(house.Down.Dice.All).Select(d => (d, f)))), new("sheets of paper", 1, "sheet of paper"), new("pieces", 1)];
     }
 
     public override IReadOnlyList<string> GetReady(Setup setup)

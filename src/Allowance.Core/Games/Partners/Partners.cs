@@ -16,6 +16,7 @@ public sealed class Partners : Frame
 
     private static readonly ChoiceKind Modes = ChoiceKind.Of((Spot, "face up"), (Call, "called one by one"), (Memory, "face down, two at a time"), (RunOn, "face down, turn and add"));
     private static readonly ChoiceKind Addends = ChoiceKind.Of(("2", "two cards"), ("any", "any number of cards"));
+    private static readonly ChoiceKind Counted = ChoiceKind.Of(("cards", "cards"), ("sets", "sets"));
     private static readonly ChoiceKind CardForms = ChoiceKind.OfForms(Form.Dice, Form.Scatter, Form.TenFrame, Form.Fingers, Form.Domino, Form.Numeral);
 
     public static class Knobs
@@ -27,14 +28,15 @@ public sealed class Partners : Frame
         public static readonly Knob<FlagValue> Refill = new("refill", "Refill the gaps", new FlagKind(), new FlagValue(true), Belongs.Length, Scope.Table, Sits.Deck, "Whether the pack fills the places that become free.");
         public static readonly Knob<ChoiceValue> Addends = new("addends", "Cards in a set", Partners.Addends, Partners.Addends["2"], Belongs.RuleLevel, Scope.Both, Sits.Game, "Two cards, or any number of cards that make the target.");
         public static readonly Knob<ChoiceValue> Form = new("form", "Cards show", CardForms, CardForms["numeral"], Belongs.Form, Scope.Both, Sits.Cards, "How the cards show their numbers; at a place: a help card in her form.", KnobRole.Form);
+        public static readonly Knob<ChoiceValue> Wins = new("wins", "Counted are", Counted, Counted["cards"], Belongs.Fairness, Scope.Table, Sits.Game, "Whether every card taken counts, or every set.");
         public static readonly Knob<MemoryValue> Remembers = new("memory", "Remembers", new MemoryKind(), new MemoryValue(4), Belongs.Support, Scope.Both, Sits.Place, "Face down, for the forecast: nothing, everything, or the cards seen last.", KnobRole.Memory);
         public static readonly OpenKnob<RangeValue> Range = CommonKnobs.Range(60);
-        public static readonly Knob<ChoiceValue> Winning = CommonKnobs.Winning("most cards", "all together clear the table");
+        public static readonly Knob<ChoiceValue> Winning = CommonKnobs.Winning("most cards or sets", "all together clear the table");
     }
 
     public override FrameData Data { get; } = new(
         "partners", "Partners", Family.Partners, "Find cards that make the target.", "It ends when nothing on the table goes together and no more cards come.", 1, 8,
-        [Knobs.Deck, Knobs.Target, Knobs.Layout, Knobs.Mode, Knobs.Refill, Knobs.Addends, Knobs.Form, Knobs.Remembers, Knobs.Range, CommonKnobs.Support, CommonKnobs.First, Knobs.Winning],
+        [Knobs.Deck, Knobs.Target, Knobs.Layout, Knobs.Mode, Knobs.Refill, Knobs.Addends, Knobs.Form, Knobs.Wins, Knobs.Remembers, Knobs.Range, CommonKnobs.Support, CommonKnobs.First, Knobs.Winning],
         [
             Rung("same", "Pairs of equals", "Take two cards that show the same number.", Spot, "2", new SizeValue(3, 4)),
             Rung("memory-small", "Few cards, face down", "Turn two of a few cards; keep them if they make the target.", Memory, "2", new SizeValue(2, 4)),
@@ -95,7 +97,12 @@ public sealed class Partners : Frame
         };
     }
 
-    public override bool Matters(Setup setup, Knob knob) => knob != Knobs.Remembers || setup.Get(Knobs.Mode).Id is Memory or RunOn;
+    public override bool Matters(Setup setup, Knob knob) => knob.Id switch
+    {
+        "memory" => setup.Get(Knobs.Mode).Id is Memory or RunOn,
+        "wins" => setup.Seats.Length > 1,
+        _ => true,
+    };
 
     public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat)
     {

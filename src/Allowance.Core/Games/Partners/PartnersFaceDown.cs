@@ -32,7 +32,8 @@ internal struct PartnersFaceDownState
 
     /// <summary>Places as bits: with a card; whose card has been seen; turned in this turn; shown from the last turn.</summary>
     public ulong Cards, Known, Up, Shown;
-    public EightCounts Taken;
+    /// <summary>By seat, cards that she took, and sets.</summary>
+    public EightCounts Taken, Found;
     public SixtyFour Places;
     public SeenLast Since;
 
@@ -82,7 +83,7 @@ internal readonly struct PartnersFaceDown<TTurning>(PartnersTable table) : IRule
         s.Stock = (short)(table.Refill ? table.Pack.Length - table.Places : 0);
         s.Cards = table.AllPlaces;
         s.Known = s.Shown = 0;
-        s.Taken = default;
+        s.Taken = s.Found = default;
         s.Since.Clear();
         ((Span<byte>)s.Places).Fill(PartnersTable.Nothing);
         s.Remaining = all;
@@ -305,6 +306,7 @@ internal readonly struct PartnersFaceDown<TTurning>(PartnersTable table) : IRule
     {
         int taken = BitOperations.PopCount(items), refilled = Math.Min(taken, (int)s.Stock);
         s.Taken[s.Head.Mover] += (short)taken;
+        s.Found[s.Head.Mover]++;
         s.Known &= ~items;
         s.Stock -= (short)refilled;
         for (; items != 0; items &= items - 1)
@@ -387,7 +389,14 @@ internal readonly struct PartnersFaceDown<TTurning>(PartnersTable table) : IRule
         return false;
     }
 
-    public int Points(in PartnersFaceDownState s, int seat) => s.Taken[seat];
+    public int Points(in PartnersFaceDownState s, int seat) => table.CountsSets ? s.Found[seat] : s.Taken[seat];
+
+    public int Things(in PartnersFaceDownState s)
+    {
+        int things = Left(in s);
+        for (int seat = 0; seat < Seats; seat++) things += s.Taken[seat];
+        return things;
+    }
 
     public bool AimReached(in PartnersFaceDownState s) => s.Cards == 0 && s.Stock == 0;
 

@@ -25,7 +25,8 @@ internal struct PartnersFaceUpState
 
     /// <summary>For sets of any number of cards: those that lie open for the mover, as bits.</summary>
     public Vector128<ulong> Sets;
-    public EightCounts Taken;
+    /// <summary>By seat, cards that she took, and sets.</summary>
+    public EightCounts Taken, Found;
     public SixtyFour Places;
     public OpenCards Open;
     public DrawPile Pile;
@@ -70,7 +71,7 @@ internal readonly struct PartnersFaceUp<TLaying>(PartnersTable table) : IRules<P
         s.Stock = (short)(table.Refill ? table.Pack.Length : table.Places);
         s.Cards = 0;
         s.ToFill = TLaying.Calls ? 0 : allPlaces;
-        s.Taken = default;
+        s.Taken = s.Found = default;
         s.Open = default;
         s.Sets = default;
         ((Span<byte>)s.Places).Fill(PartnersTable.Nothing);
@@ -238,6 +239,7 @@ internal readonly struct PartnersFaceUp<TLaying>(PartnersTable table) : IRules<P
     private static void Take(ref PartnersFaceUpState s, ulong items)
     {
         s.Taken[s.Head.Mover] += (short)BitOperations.PopCount(items);
+        s.Found[s.Head.Mover]++;
         s.Cards &= ~items;
         if (!TLaying.Calls) s.ToFill |= items;
         for (; items != 0; items &= items - 1)
@@ -248,7 +250,14 @@ internal readonly struct PartnersFaceUp<TLaying>(PartnersTable table) : IRules<P
         }
     }
 
-    public int Points(in PartnersFaceUpState s, int seat) => s.Taken[seat];
+    public int Points(in PartnersFaceUpState s, int seat) => table.CountsSets ? s.Found[seat] : s.Taken[seat];
+
+    public int Things(in PartnersFaceUpState s)
+    {
+        int things = Left(in s);
+        for (int seat = 0; seat < Seats; seat++) things += s.Taken[seat];
+        return things;
+    }
 
     public bool AimReached(in PartnersFaceUpState s) => s.Cards == 0 && s.Stock == 0;
 

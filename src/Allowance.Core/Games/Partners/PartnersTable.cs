@@ -22,6 +22,7 @@ internal sealed class PartnersTable
         Pack = [.. Counts.SelectMany(c => Enumerable.Repeat((byte)c.Key, c.Value))];
         Mode = setup.Get(Partners.Knobs.Mode).Id;
         Refill = setup.Get(Partners.Knobs.Refill).On;
+        CountsSets = setup.Get(Partners.Knobs.Wins).Id == "sets";
         Layout = setup.Get(Partners.Knobs.Layout);
         Form = CommonKnobs.FormAt(setup, Partners.Knobs.Form);
         Seats = [.. Enumerable.Range(0, setup.Seats.Length).Select(i => new PartnersSeat(setup, i, Counts))];
@@ -41,6 +42,9 @@ internal sealed class PartnersTable
     public string Mode { get; }
 
     public bool Refill { get; }
+
+    /// <summary>Sets are counted, not cards.</summary>
+    public bool CountsSets { get; }
 
     public SizeValue Layout { get; }
 

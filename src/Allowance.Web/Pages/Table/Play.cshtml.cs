@@ -318,7 +318,7 @@ public sealed partial class PlayModel(Tables tables, Household household, Comput
     public string? Call => Catalogue.Of(Sitting.Setup).IsCalled && Sitting is { Next.Kind: StepKind.Choice, Game: { } game }
         ? string.Join(". ", game.Zones.SelectMany(z => z.Items).Where(i => i.Form == Form.Spoken).Select(i => NumberWords.Of(i.Value)).Append(game.Says)) : null;
 
-    private const int MostInRows = 4;
+    private const int MostInRows = 3;
 
     /// <summary>Where many answer at once, or all the same, children are tapped, not how each one got there; a few have a row each.</summary>
     public bool ForAll => Sitting.Waiting is { Asks: var asks } && asks.Select(a => a.Seat).Distinct().Count() is > 1 and var children && (children > MostInRows || Sitting.Playable.Frame.AnswersAtOnce(Sitting.Setup));
