@@ -1,7 +1,6 @@
 using Allowance.Core.Forms;
 using Allowance.Core.Games;
 using Allowance.Core.Learner;
-using Allowance.Core.Setups;
 using Allowance.Store;
 
 namespace Allowance.Web;

@@ -48,6 +48,7 @@ public sealed class Tables(SittingLog log, Household household, TimeProvider clo
     {
         if (head.RulesVersion != Sitting.RulesVersion || SetupOf(head) is not { } setup || Catalogue.Check(setup) is not { } playable) return null;
         var sitting = new Sitting(playable, head.Way, head.Seed, events, household.Answers);
+        if (!sitting.Fits) return null;
         // Tables on which somebody joined and that was taken back, in an older version, have kept her place.
         return new(head with { Seats = [.. head.Seats.Take(sitting.Setup.Seats.Length)] }, sitting);
     }
@@ -58,7 +59,7 @@ public sealed class Tables(SittingLog log, Household household, TimeProvider clo
         if (log.Find(id) is not { } head) return null;
         var events = log.Events(id);
         var told = Sitting.Counting(events).Select(n => events[n]).OfType<Moved>().Select(m => m.Told).ToList();
-        return new(head, SetupOf(head), [.. told.OfType<string>()], told.Count + events.OfType<Passed>().Count(), head.RulesVersion == Sitting.RulesVersion);
+        return new(head, SetupOf(head), [.. told.OfType<string>()], told.Count + events.OfType<Passed>().Count(), Open(head, events) is not null);
     }
 
     /// <summary>The setup a sitting began with, with the people as they are now, read without a check; null where it can no longer be read.</summary>

@@ -266,10 +266,22 @@ public class CallerFramesTests
     [Theory]
     [InlineData("count", "numeral", """["d6"]""", "say 1 numeral")]
     [InlineData("count", "word", """["d6","d6"]""", "join 1 1 word")]
+    [InlineData("count", "dots", """["d6","d6"]""", "say 2 dice")]
     [InlineData("match", "numeral", """["d6"]""", "match 1 numeral word")]
     [InlineData("more", "word", """["d6","d6"]""", "more 1 1 word")]
     public void Faces_are_read_where_they_are_no_dots(string level, string faces, string dice, string asks) =>
         Assert.Equal(asks, Asked(Good("rolltell", $$"""{"dice":{{dice}},"faces":"{{faces}}"}""", level)));
+
+    [Theory]
+    [InlineData("none", "Guess, then share it among 3.")]
+    [InlineData("sum", "Guess, then share it among 3. Say the sum.")]
+    [InlineData("times", "Guess, then share it among 3. Say it with times.")]
+    [InlineData("divided", "Guess, then share it among 3. Say who gets what.")]
+    public void Shares_are_told_in_their_sentence(string sentence, string says)
+    {
+        var setup = Good("evenplates", $$"""{"ways":3,"sentence":"{{sentence}}"}""", "share");
+        Assert.All(((CalledFrame)Catalogue.Of(setup)).Calls(setup, 0), c => Assert.Equal(says, c.Says));
+    }
 
     [Theory]
     [InlineData("more", "Which shows more, or the same?")]

@@ -1,5 +1,4 @@
 using System.Text.Json;
-using Allowance.Core.Games;
 using Allowance.Core.Materials;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;

@@ -1,9 +1,6 @@
-using Allowance.Core.Forecasts;
 using Allowance.Core.Games;
-using Allowance.Core.Learner;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
-using Allowance.Core.Setups;
 
 namespace Allowance.Core.Tests;
 

@@ -1,5 +1,4 @@
 using Allowance.Core.Asks;
-using Allowance.Core.Forms;
 using Allowance.Core.Games;
 using Allowance.Core.Learner;
 using Allowance.Core.Rules;

@@ -1,8 +1,6 @@
 using Allowance.Core.Asks;
-using Allowance.Core.Games;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
-using Allowance.Core.Setups;
 using Allowance.Core.Tables;
 
 namespace Allowance.Core.Tests;

@@ -1,9 +1,7 @@
 using Allowance.Core.Asks;
 using Allowance.Core.Forecasts;
-using Allowance.Core.Forms;
 using Allowance.Core.Games;
 using Allowance.Core.Learner;
-using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;

@@ -1,4 +1,3 @@
-using System.Text.Json.Nodes;
 using Allowance.Core.Games;
 using Allowance.Core.Materials;
 using Allowance.Core.Rules;

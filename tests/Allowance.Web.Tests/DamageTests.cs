@@ -1,5 +1,4 @@
 using System.Net;
-using System.Reflection;
 using Allowance.Core.Learner;
 using Allowance.Store;
 using Microsoft.Data.Sqlite;

@@ -85,4 +85,25 @@ public class OldSittingsTests
         Assert.DoesNotContain("Go on playing", page, StringComparison.Ordinal);
         await house.Page("/");
     }
+
+    [Theory]
+    [InlineData("game=spots&s1=", 900)]
+    [InlineData("game=gather&s1=", 77)]
+    [InlineData("game=partners&level=spot&s1=", 250)]
+    public async Task What_cannot_have_happened_is_read_and_not_played(string link, int outcome)
+    {
+        await using var house = new TestHouse();
+        await house.Post("/start?handler=Who", ("name", "Otis"), ("kind", "Child"), ("born", "2021-01"));
+        long otis = house.Get<Players>().All()[0].Id;
+        string game = link[5..link.IndexOf('&', StringComparison.Ordinal)];
+        long id = house.Get<SittingLog>().Start(game, link + otis, Way.Screen, 1, DateTimeOffset.Now, [otis], [new(new Dealt(outcome, false), DateTimeOffset.Now)]);
+        foreach (string address in (string[])[$"/table/{id}", $"/logbook/{id}"])
+        {
+            string page = await house.Page(address);
+            Assert.Contains("rules of an earlier time", page, StringComparison.Ordinal);
+            Assert.DoesNotContain("Go on playing", page, StringComparison.Ordinal);
+        }
+        await house.Page("/");
+        await house.Page("/bench");
+    }
 }

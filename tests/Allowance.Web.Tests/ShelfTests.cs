@@ -1,5 +1,4 @@
 using Allowance.Core.Games;
-using Allowance.Core.Setups;
 using Allowance.Store;
 
 namespace Allowance.Web.Tests;

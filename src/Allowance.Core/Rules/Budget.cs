@@ -1,4 +1,3 @@
-using Allowance.Core.Setups;
 namespace Allowance.Core.Rules;
 
 /// <summary>The time is up, or the memory: what was not worked out by now is not worked out.</summary>

@@ -1,6 +1,4 @@
 using Allowance.Core.Asks;
-using Allowance.Core.Forecasts;
-using Allowance.Core.Games;
 using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;

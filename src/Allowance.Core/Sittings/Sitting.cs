@@ -102,6 +102,9 @@ public sealed class Sitting
 
     public int EventCount => events.Count;
 
+    /// <summary>Everything in the log can happen by today's rules. Where it cannot, the sitting stands where it still did, and is only to be read.</summary>
+    public bool Fits { get; private set; } = true;
+
     private void Restart()
     {
         Playable = start;
@@ -111,7 +114,7 @@ public sealed class Sitting
         run = Way == Way.Notes ? null : start.Compile(beliefs?.Invoke(Setup)).Start(first);
         notesMover = first;
         notesTurns = turnsBefore = drawn = HintStep = 0;
-        (isBoundary, waits) = (true, false);
+        (isBoundary, waits, Fits) = (true, false, true);
         Last = null;
         IsStopped = false;
         notes.Clear();
@@ -147,8 +150,13 @@ public sealed class Sitting
 
     private void Play(SittingEvent e, int number)
     {
+        if (!Fits) return;
         switch (e)
         {
+            case Dealt dealt when run is not { Next.Kind: StepKind.Chance } || run.Possibilities.All(p => p.Outcome != dealt.Outcome):
+            case Moved other when run is not { Next.Kind: StepKind.Choice } || !run.IsLegal(other.Move):
+                Fits = false;
+                break;
             case Dealt dealt:
                 Deal(dealt.Outcome);
                 break;

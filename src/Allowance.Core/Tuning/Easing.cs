@@ -34,10 +34,10 @@ public static class Easing
     /// <param name="spending">When it is spent, no more changes are looked at.</param>
     /// <param name="drawer">What is there; changes that need other things are left out. Null, or empty, where nobody has said.</param>
     public static IReadOnlyList<Eased> Around(Playable playable, int seat, Func<Setup, IAnswers> answers, int games, Spending spending, Cupboard? drawer = null) =>
-        Of(playable, Steps.Around(playable.Setup, seat), seat, answers, games, spending, drawer);
+        Among(playable, Steps.Around(playable.Setup, seat), seat, answers, games, spending, drawer);
 
     /// <summary>The same for changes that are given.</summary>
-    public static IReadOnlyList<Eased> Of(Playable playable, IEnumerable<SingleStep> steps, int seat, Func<Setup, IAnswers> answers, int games, Spending spending, Cupboard? drawer = null)
+    public static IReadOnlyList<Eased> Among(Playable playable, IEnumerable<SingleStep> steps, int seat, Func<Setup, IAnswers> answers, int games, Spending spending, Cupboard? drawer = null)
     {
         if (Halves(playable) is not { } before) return [];
         var found = new List<Eased>();

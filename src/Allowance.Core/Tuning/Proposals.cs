@@ -3,7 +3,6 @@ using Allowance.Core.Forms;
 using Allowance.Core.Games;
 using Allowance.Core.Learner;
 using Allowance.Core.Materials;
-using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 
 namespace Allowance.Core.Tuning;

@@ -1,7 +1,5 @@
 using System.Text;
-using System.Text.Json;
 using System.Text.Json.Nodes;
-using Allowance.Core.Forecasts;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 

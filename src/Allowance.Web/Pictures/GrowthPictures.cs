@@ -3,7 +3,6 @@ using Allowance.Core.Forecasts;
 using Allowance.Core.Forms;
 using Allowance.Core.Learner;
 using Allowance.Core.Materials;
-using Allowance.Core.Rules;
 using Microsoft.AspNetCore.Html;
 
 namespace Allowance.Web.Pictures;

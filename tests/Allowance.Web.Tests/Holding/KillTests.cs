@@ -3,7 +3,6 @@ using System.Text;
 using System.Text.RegularExpressions;
 using Allowance.Core.Asks;
 using Allowance.Core.Forms;
-using Allowance.Core.Learner;
 using Allowance.Store;
 using Microsoft.Data.Sqlite;
 

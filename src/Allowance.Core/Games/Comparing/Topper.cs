@@ -1,4 +1,3 @@
-using System.Runtime.CompilerServices;
 using Allowance.Core.Asks;
 using Allowance.Core.Forms;
 using Allowance.Core.Materials;

@@ -1,4 +1,3 @@
-using System.Runtime.InteropServices;
 using Allowance.Core.Forecasts;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;

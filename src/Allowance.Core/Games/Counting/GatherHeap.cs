@@ -1,8 +1,5 @@
 using System.Runtime.CompilerServices;
 using Allowance.Core.Forecasts;
-using Allowance.Core.Forms;
-using Allowance.Core.Materials;
-using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 

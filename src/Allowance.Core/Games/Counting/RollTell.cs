@@ -24,14 +24,13 @@ public sealed class RollTell : CalledFrame
         public static readonly Knob<WholeValue> Rounds = new("rounds", "Rolls each", new WholeKind(1, 20), new WholeValue(6), Belongs.Length, Scope.Table, Sits.Game, "How many rolls each player tells.");
         public static readonly Knob<ChoiceValue> Rolls = new("rolls", "Rolls come", Lying, Lying[Fall], Belongs.RuleLevel, Scope.Table, Sits.Game, "What the dice show; or laid by the caller, then they begin at her edges.");
         public static readonly Knob<ChoiceValue> Asks = new("asks", "Asked is", Comparing, Comparing[More], Belongs.RuleLevel, Scope.Both, Sits.Game, "Of two dice: which shows more, which fewer, or each in turn.");
-        public static readonly Knob<ChoiceValue> Faces = CommonKnobs.Faces;
         public static readonly Knob<ChoiceValue> Winning = CommonKnobs.Winning(null, "all together tell them all");
         public static readonly OpenKnob<RangeValue> Range = CommonKnobs.Range(2 * Die.LargestFace);
     }
 
     public override FrameData Data { get; } = new(
         "rolltell", "Roll and Tell", Family.Counting, "Roll on paper, and tell what you see.", "It ends when everyone has had her rolls.", 1, Engine.MostSeats,
-        [Knobs.Dice, Knobs.Faces, Knobs.Rounds, Knobs.Rolls, Knobs.Asks, Knobs.Winning, Knobs.Range, CommonKnobs.Support],
+        [Knobs.Dice, CommonKnobs.Faces, Knobs.Rounds, Knobs.Rolls, Knobs.Asks, Knobs.Winning, Knobs.Range, CommonKnobs.Support],
         [
             Level.Free(Count, "Tell", "Roll, and say how many.", (Knobs.Dice, OneDie)),
             Level.Free(Write, "Write it", "Roll, say how many, and write the number.", (Knobs.Dice, OneDie)),
@@ -81,12 +80,12 @@ public sealed class RollTell : CalledFrame
         bool two = level != Match && DiceAt(setup, seat).All.Length == 2;
         string asks = setup.At(seat, Knobs.Asks).Id;
         var faces = CommonKnobs.FacesAt(setup, seat);
-        return [.. Rolls(setup, seat).Select(r => new Call(Asked(r.Larger, r.Smaller), r.Larger + r.Smaller, two ? $"{r.Larger} and {r.Smaller}" : $"{r.Larger}", SaysAt(level, IsFewer(r.Larger + r.Smaller)), [new DiceRolled("The dice", Lying(r.Larger, r.Smaller)) { SignBetween = level == Sign }]) { Ways = r.Ways })];
+        return [.. Rolls(setup, seat).Select(r => new Call(Asked(r.Larger, r.Smaller), r.Larger + r.Smaller, two ? $"{r.Larger} and {r.Smaller}" : $"{r.Larger}", SaysAt(level, IsFewer(r.Larger + r.Smaller)), [new DiceRolled("The dice", Laid(r.Larger, r.Smaller)) { SignBetween = level == Sign }]) { Ways = r.Ways })];
 
         bool IsFewer(int sum) => asks == Fewer || asks == Both && sum % 2 == 0;
 
         // The larger does not always lie first, where that would tell which it is; a die that is turned to fit lies beside the one rolled.
-        Item[] Lying(int larger, int smaller) => level == Match ? [Lies(0, larger), new(1, -1, Turned(larger), ItemState.Marked, false)]
+        Item[] Laid(int larger, int smaller) => level == Match ? [Lies(0, larger), new(1, -1, Turned(larger), ItemState.Marked, false)]
             : !two ? [Lies(0, larger)] : (larger + smaller) % 3 == 0 ? [Lies(0, smaller), Lies(1, larger)] : [Lies(0, larger), Lies(1, smaller)];
 
         Item Lies(int id, int n) => new(id, n, Face(n), ItemState.Up, false);
@@ -105,7 +104,8 @@ public sealed class RollTell : CalledFrame
         };
 
         // Numerals on two dice cannot be counted together.
-        Ask Told(int larger, int smaller) => two && faces != Form.Dice ? new(AskKind.Join, larger, smaller, faces, support) : new(AskKind.Say, larger + smaller, faces, support: support);
+        Ask Told(int larger, int smaller) => !two ? new(AskKind.Say, larger, faces == Form.Dice ? faces : Face(larger), support: support)
+            : faces == Form.Dice ? new(AskKind.Say, larger + smaller, faces, support: support) : new(AskKind.Join, larger, smaller, faces, support);
     }
 
     private static string SaysAt(string level, bool fewer) => level switch

@@ -103,11 +103,14 @@ public sealed class Spots : CalledFrame
     }
 
     /// <summary>Cards that come one after another lie along a line of places.</summary>
-    private static bool IsRising(Setup setup) => setup.Get(Knobs.Order).Id == Rising;
+    private static bool IsRising(Setup setup) => setup.Get(Knobs.Order).Id == Rising && CanRise(setup);
+
+    /// <summary>Nobody puts the cards in order herself, or lays sentences of them.</summary>
+    private static bool CanRise(Setup setup) => Enumerable.Range(0, setup.Seats.Length).All(s => setup.LevelAt(s) is Rings or NumeralOnly);
 
     private protected override CallOrder OrderOf(Setup setup) => IsRising(setup) ? CallOrder.Rising : CallOrder.Shuffled;
 
-    public override bool Matters(Setup setup, Knob knob) => knob != Knobs.Order || Enumerable.Range(0, setup.Seats.Length).All(s => setup.LevelAt(s) is Rings or NumeralOnly);
+    public override bool Matters(Setup setup, Knob knob) => knob != Knobs.Order || CanRise(setup);
 
     private static Item Card(int id, int n, Form form) => new(id, n, form, ItemState.Up, false);
 

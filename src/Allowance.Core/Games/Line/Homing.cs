@@ -1,5 +1,4 @@
 using Allowance.Core.Asks;
-using Allowance.Core.Forms;
 using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;

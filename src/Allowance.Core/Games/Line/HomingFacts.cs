@@ -1,9 +1,6 @@
-using Allowance.Core.Asks;
 using Allowance.Core.Forecasts;
-using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
-using Allowance.Core.Tables;
 
 namespace Allowance.Core.Games;
 

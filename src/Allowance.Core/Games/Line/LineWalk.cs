@@ -1,7 +1,6 @@
 using Allowance.Core.Asks;
 using Allowance.Core.Forms;
 using Allowance.Core.Materials;
-using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 using Allowance.Core.Tables;
@@ -123,7 +122,7 @@ public sealed class LineWalk : CalledFrame
         {
             Covered => [line with { Pointed = [], Covered = [.. call.Asks.Select(a => a[0])] }],
             UpStopDown => [new Thumb("The thumb", Math.Sign(call.Leads!.Value - call.Number)), line],
-            // What is jumped is drawn up to where the eye can follow; where it lands is hers to say.
+            // As a finger makes it, one after another, for her to say the number where it lands.
             Jump => [line with { Jumps = [new(call.Number, call.Asks[0].Kind == AskKind.On ? call.Asks[0][1] : -call.Asks[0][1])] }],
             Steps2 => [line with { Ringed = [.. Enumerable.Range(from, to - from + 1).Where(n => (n - from) % call.Asks[0][1] == 0)] }],
             Doubles when IsMarkedOff(setup, seat) => [line with { Ringed = [.. before.Select(c => 2 * c.Number)] }],

@@ -1,6 +1,5 @@
 using Allowance.Core.Asks;
 using Allowance.Core.Forms;
-using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 
 namespace Allowance.Core.Games;

@@ -1,6 +1,5 @@
 using System.Runtime.CompilerServices;
 using System.Runtime.Intrinsics;
-using Allowance.Core.Rules;
 
 namespace Allowance.Core.Games;
 

@@ -1,5 +1,3 @@
-using System.Runtime.CompilerServices;
-using System.Runtime.Intrinsics;
 using Allowance.Core.Asks;
 using Allowance.Core.Forecasts;
 using Allowance.Core.Forms;

@@ -1,6 +1,5 @@
 using System.Numerics;
 using System.Runtime.CompilerServices;
-using Allowance.Core.Forecasts;
 using Allowance.Core.Forms;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;

@@ -1,9 +1,5 @@
-using System.Runtime.CompilerServices;
-using System.Runtime.Intrinsics;
 using Allowance.Core.Asks;
 using Allowance.Core.Forms;
-using Allowance.Core.Numbers;
-using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 
 namespace Allowance.Core.Games;

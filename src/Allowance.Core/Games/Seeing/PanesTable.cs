@@ -1,6 +1,4 @@
 using System.Collections.Immutable;
-using System.Runtime.CompilerServices;
-using System.Runtime.Intrinsics;
 using Allowance.Core.Asks;
 using Allowance.Core.Forms;
 using Allowance.Core.Numbers;

@@ -3,7 +3,6 @@ using System.Globalization;
 using Allowance.Core.Games;
 using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
-using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 using Allowance.Store;
 using Microsoft.AspNetCore.Mvc;

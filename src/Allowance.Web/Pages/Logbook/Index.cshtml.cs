@@ -1,7 +1,6 @@
 using Allowance.Core.Learner;
 using Allowance.Core.Asks;
 using Allowance.Core.Games;
-using Allowance.Core.Rules;
 using Allowance.Store;
 using Allowance.Web.Files;
 using Microsoft.AspNetCore.Mvc;

@@ -1,5 +1,4 @@
 using Allowance.Core.Games;
-using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 using Allowance.Core.Sheets;
 using Microsoft.AspNetCore.Mvc;

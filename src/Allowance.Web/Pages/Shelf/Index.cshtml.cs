@@ -1,7 +1,6 @@
 using Allowance.Core.Asks;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
-using Allowance.Store;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 

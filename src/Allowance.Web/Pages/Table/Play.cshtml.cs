@@ -10,7 +10,6 @@ using Allowance.Core.Sittings;
 using Allowance.Core.Tables;
 using Allowance.Core.Tuning;
 using Allowance.Store;
-using Allowance.Web.Pages.Bench;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 
@@ -412,7 +411,7 @@ public sealed partial class PlayModel(Tables tables, Household household, Comput
         using var place = await computing.Enter(HttpContext.RequestAborted);
         if (place is null) return StatusCode(StatusCodes.Status429TooManyRequests);
         var changes = AllowanceChanges(seat);
-        var eased = Easing.Of(Named(Sitting.Setup), changes.Select(c => c.Step), seat, household.Answers, GamesForChanges, household.Budget(HttpContext.RequestAborted).Whole, household.Cupboard);
+        var eased = Easing.Among(Named(Sitting.Setup), changes.Select(c => c.Step), seat, household.Answers, GamesForChanges, household.Budget(HttpContext.RequestAborted).Whole, household.Cupboard);
         return Partial("_Allowances", new Allowances(this, seat, [.. from e in eased let own = changes.First(c => c.Step == e.Step) select new AllowanceChange(own.Knob, own.Value, e)]));
     }
 
