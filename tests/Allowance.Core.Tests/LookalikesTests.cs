@@ -169,10 +169,13 @@ public class LookalikesTests
         Assert.All(asks, ask => Assert.Contains(ask, met));
     }
 
-    [Fact]
-    public void In_a_row_every_picture_goes_under_its_own_and_another_place_is_told()
+    [Theory]
+    [InlineData("line", """{"values":[1,4]}""", 4)]
+    [InlineData("line", """{"values":[2,5],"copies":3,"forms":["dice","fingers"]}""", 24)]
+    [InlineData("lineUp", """{"values":[1,4],"copies":2}""", 12)]
+    public void In_a_row_every_card_goes_under_its_own_and_another_place_is_told(string level, string table, int turns)
     {
-        var run = Played("line", """{"values":[1,4]}""").Ready().Compile().Start(0);
+        var run = Played(level, table).Ready().Compile().Start(0);
         var rng = new Rng(4);
         while (run.Next.Kind != StepKind.Over)
         {
@@ -181,17 +184,53 @@ public class LookalikesTests
                 run.Deal(run.Draw(ref rng));
                 continue;
             }
-            int card = run.Zones.OfType<Stage>().Single().Shown[0].Id;
-            Assert.Contains("Look again", run.Read([(card + 2) % 8]).Words);
-            run.Apply(run.Read([card]).Move!.Value, true);
+            var card = run.Zones.OfType<Stage>().Single().Shown[0];
+            var row = run.Zones.OfType<CardRow>().Single();
+            int place = card.Value - (table.Contains("[2,5]") ? 2 : 1);
+            Assert.Contains("Look again", run.Read([(place + 1) % 4]).Words);
+            Assert.True(row.Items.Single(i => i.Id == place).CanTap);
+            Assert.Single(run.Moves);
+            run.Apply(run.Read([place]).Move!.Value, true);
         }
-        Assert.Equal((4, 0), (run.Turns, run.Left));
+        Assert.Equal((turns, 0), (run.Turns, run.Left));
+        var end = run.Zones.OfType<CardRow>().Single();
+        Assert.All(end.Below, (below, i) => Assert.All(below, c => Assert.Equal(end.Above[i].Value, c.Value)));
+    }
+
+    [Fact]
+    public void A_row_put_in_order_first_asks_where_each_number_goes()
+    {
+        var run = Played("lineUp", """{"values":[1,4]}""").Ready().Compile().Start(0);
+        var asked = new List<string>();
+        // 3, then 1, then 2 between them, then 4.
+        foreach (int column in new[] { 2, 0, 1, 3 })
+        {
+            run.Deal(column);
+            asked.AddRange(run.Asks(run.Moves[0]).Select(a => a.Ask.ToString()));
+            run.Apply(run.Moves[0], true);
+        }
+        Assert.Equal(["order 1 3 numeral", "order 1 2 3 numeral", "order 3 4 numeral"], asked);
+        run.Deal(4);
+        Assert.Equal("match 1 dice numeral", run.Asks(run.Moves[0]).Single().Ask.ToString());
+    }
+
+    [Fact]
+    public void With_two_backs_both_cards_may_show_the_same()
+    {
+        var setup = Played("facedown", """{"values":[1,6],"formB":"numeral","twoBacks":true}""");
+        Assert.Equal("match 3 numeral numeral", Of(setup, samples: 200).Players[0].Asks.Select(a => a.Ask.ToString()).Single(a => a.Contains(" 3 ")));
+        var cards = setup.Ready().Compile().Start(0).Zones.OfType<CardGrid>().Single();
+        Assert.True(cards.TwoBacks);
+        Assert.Contains("two packs", string.Join(' ', Catalogue.Of(setup).GetReady(setup)));
     }
 
     [Theory]
     [InlineData("facedown", """{"formB":"numeral"}""", "table.formB")]
     [InlineData("faceup", """{"values":[1,20],"formB":"dice"}""", "table.formB")]
     [InlineData("faceup", """{"pairs":9}""", "table.pairs")]
+    [InlineData("line", """{"forms":["numeral","dice"]}""", "table.forms")]
+    [InlineData("line", """{"values":[1,20],"forms":["dice"]}""", "table.forms")]
+    [InlineData("line", """{"values":[1,30],"formB":"tally","copies":5}""", "table.copies")]
     [InlineData("partner", """{"values":[11,15]}""", "table.values")]
     [InlineData("faceup", """{"values":"many"}""", "table.values")]
     [InlineData("facedown", """{"memory":99}""", "table.memory")]

@@ -16,13 +16,16 @@ internal static class CardShape
     /// <param name="other">It has the other of two backs.</param>
     /// <param name="called">What it is called among its like: card 3.</param>
     /// <param name="held">It is only looked at.</param>
-    public static void Draw(Sketch sketch, Item item, double x, double y, bool wide, string called, bool other = false, bool held = false)
+    /// <param name="part">How large it is drawn, 1 as it is.</param>
+    public static void Draw(Sketch sketch, Item item, double x, double y, bool wide, string called, bool other = false, bool held = false, double part = 1)
     {
         var (width, height) = Size(wide);
+        (width, height) = (part * width, part * height);
+        double edge = 6 * part;
         if (item.State == ItemState.Gone) return;
         sketch.Begin($"card {item.Id}", (int)item.State);
         sketch.Rect(x, y, width, height, item.State switch { ItemState.Marked => Role.Place, ItemState.Down => other ? Role.OtherBack : Role.Back, _ => Role.Card }, Corner);
-        if (item.State == ItemState.Up && item.Value >= 0) sketch.Number(item.Form, item.Value, x + 6, y + 6, width - 12, height - 12, sketch.Pen.By.Picture(item, true));
+        if (item.State == ItemState.Up && item.Value >= 0) sketch.Number(item.Form, item.Value, x + edge, y + edge, width - 2 * edge, height - 2 * edge, sketch.Pen.By.Picture(item, true));
         string says = item.State switch { ItemState.Marked => called, ItemState.Down => $"{called}, face down", _ when item.Form == Form.Numeral => $"{called}: {item.Shows}", _ => $"{called}, {item.Shows}" };
         sketch.Tap(x, y, width, height, item, held ? "held" : "card", says);
         sketch.Begin(null);
@@ -41,8 +44,8 @@ public sealed record CardGrid(string Label, int Columns, IReadOnlyList<Item> Car
     /// <summary>All cards show wide pictures, or will.</summary>
     public bool Wide { get; init; }
 
-    /// <summary>Of cards with two backs: the form of those with the second.</summary>
-    public Form? OtherBack { get; init; }
+    /// <summary>Cards have two backs; those at the odd places the second.</summary>
+    public bool TwoBacks { get; init; }
 
     /// <summary>Whether cards in these forms are all wide.</summary>
     public static bool AreWide(params Form[] forms) => Array.TrueForAll(forms, CardShape.IsWide);
@@ -56,33 +59,37 @@ public sealed record CardGrid(string Label, int Columns, IReadOnlyList<Item> Car
         return new(columns * (w + CardShape.Gap) - CardShape.Gap, deep * (h + CardShape.Gap) - CardShape.Gap, sketch =>
         {
             for (int i = 0; i < Cards.Count; i++)
-                CardShape.Draw(sketch, Cards[i], i % columns * (w + CardShape.Gap), i / columns * (h + CardShape.Gap), Wide, $"card {Cards[i].Id + 1}", Cards[i].Form == OtherBack);
+                CardShape.Draw(sketch, Cards[i], i % columns * (w + CardShape.Gap), i / columns * (h + CardShape.Gap), Wide, $"card {Cards[i].Id + 1}", TwoBacks && (Cards[i].Id & 1) == 1);
         });
     }
 }
 
-/// <summary>Cards in a row, each with a place beneath it for the one that belongs there.</summary>
-public sealed record CardRow(string Label, IReadOnlyList<Item> Above, IReadOnlyList<Item> Below) : Zone(Label)
+/// <summary>Cards in a row, each with those beneath it that belong there, small and two by two where they are several, and an empty place for the next.</summary>
+public sealed record CardRow(string Label, IReadOnlyList<Item> Above, IReadOnlyList<IReadOnlyList<Item>> Below) : Zone(Label)
 {
     public override string Kind => "row";
 
     public override Sits Sits => Sits.Cards;
 
-    public override IReadOnlyList<Item> Items => [.. Above, .. Below];
+    public override IReadOnlyList<Item> Items => [.. Above, .. Below.SelectMany(b => b)];
+
+    /// <summary>So many lie beneath each in the end.</summary>
+    public int Most { get; init; } = 1;
 
     internal override Laid Lay(double width, Pen pen)
     {
-        const double w = CardShape.Short, h = CardShape.Long, gap = CardShape.Gap, apart = 3 * CardShape.Gap;
-        int columns = Math.Clamp((int)((width + gap) / (w + gap)), 1, Above.Count), bands = (Above.Count + columns - 1) / columns;
+        const double w = CardShape.Short, h = CardShape.Long, gap = CardShape.Gap, apart = 3 * CardShape.Gap, close = gap / 2;
+        int columns = Math.Clamp((int)((width + gap) / (w + gap)), 1, Above.Count), bands = (Above.Count + columns - 1) / columns, abreast = Math.Min(2, Most);
         columns = (Above.Count + bands - 1) / bands;
-        double band = 2 * h + gap + apart;
+        double part = abreast == 1 ? 1 : (w - close) / 2 / w, band = h + gap + (Most + abreast - 1) / abreast * (part * h + close) - close + apart;
         return new(columns * (w + gap) - gap, bands * band - apart, sketch =>
         {
             for (int i = 0; i < Above.Count; i++)
             {
                 double x = i % columns * (w + gap), y = i / columns * band;
-                CardShape.Draw(sketch, Above[i], x, y, false, $"card {i + 1}");
-                CardShape.Draw(sketch, Below[i], x, y + h + gap, false, Below[i].State == ItemState.Marked ? $"empty place {i + 1}" : $"card below {i + 1}");
+                CardShape.Draw(sketch, Above[i], x, y, false, $"{(Above[i].State == ItemState.Marked ? "empty place" : "card")} {i + 1}");
+                for (int k = 0; k < Below[i].Count; k++)
+                    CardShape.Draw(sketch, Below[i][k], x + k % abreast * (part * w + close), y + h + gap + k / abreast * (part * h + close), false, Below[i][k].State == ItemState.Marked ? $"empty place below {i + 1}" : $"card below {i + 1}", part: part);
             }
         });
     }

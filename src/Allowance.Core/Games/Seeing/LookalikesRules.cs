@@ -12,7 +12,7 @@ internal struct LookalikesState
 {
     public Head Head;
 
-    /// <summary>Places turned in this turn, the first and the last; in a row, the card to be put down is <see cref="Last"/>.</summary>
+    /// <summary>Places turned in this turn, the first and the last.</summary>
     public byte First, Last;
 
     /// <summary>Places as bits: with a card; whose card has been seen; turned in this turn; shown from the last turn.</summary>
@@ -37,19 +37,11 @@ internal struct LookalikesState
 /// <summary>How the cards lie. A type for each way, so that the rules are compiled for each.</summary>
 internal interface ILying
 {
-    /// <summary>In a row, in order.</summary>
-    static virtual bool Line => false;
-
     /// <summary>Face down.</summary>
     static virtual bool Down => false;
 
     /// <summary>Face down with a back for each form.</summary>
     static virtual bool TwoBacks => false;
-}
-
-internal readonly struct InARow : ILying
-{
-    static bool ILying.Line => true;
 }
 
 internal readonly struct AllOpen : ILying;
@@ -95,8 +87,7 @@ internal readonly struct LookalikesRules<TLying>(LookalikesTable table) : IRules
         ((Span<byte>)s.Places).Fill(Nothing);
         ((Span<byte>)s.At).Fill(Nothing);
         s.Cards = ulong.MaxValue >> (64 - 2 * pairs);
-        if (TLying.Line) s.Pile.Fill(table.SecondForm);
-        else if (TLying.TwoBacks)
+        if (TLying.TwoBacks)
         {
             s.Pile.Fill(table.FirstForm);
             s.Second.Fill(table.SecondForm);
@@ -115,12 +106,6 @@ internal readonly struct LookalikesRules<TLying>(LookalikesTable table) : IRules
     {
         if (TLying.TwoBacks && (s.Last & 1) == 1) s.Second.Take((byte)outcome);
         else s.Pile.Take((byte)outcome);
-        if (TLying.Line)
-        {
-            s.Last = (byte)outcome;
-            s.Head.Phase = StepKind.Choice;
-            return;
-        }
         int place = TLying.Down ? s.Last : BitOperations.TrailingZeroCount(~s.Known);
         s.Places[place] = (byte)outcome;
         s.At[outcome] = (byte)place;
@@ -131,7 +116,7 @@ internal readonly struct LookalikesRules<TLying>(LookalikesTable table) : IRules
         else if (s.Pile.Count == 0) s.Head.Phase = StepKind.Choice;
     }
 
-    public bool IsBetweenTurns(in LookalikesState s) => !TLying.Line && s.Up == 0;
+    public bool IsBetweenTurns(in LookalikesState s) => s.Up == 0;
 
     public void Arrange(ref LookalikesState s, uint before)
     {
@@ -167,7 +152,6 @@ internal readonly struct LookalikesRules<TLying>(LookalikesTable table) : IRules
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private static Move FromOpen(in LookalikesState s, ref Rng rng)
     {
-        if (TLying.Line) return new(3UL << (s.Last & ~1), -1, s.Last);
         int first = Bits.Nth(s.Cards, rng.Below(BitOperations.PopCount(s.Cards)));
         return Pair(in s, first);
     }
@@ -217,7 +201,7 @@ internal readonly struct LookalikesRules<TLying>(LookalikesTable table) : IRules
     {
         var seat = seats[s.Head.Mover];
         if (seat.GrownUp || move.Items == 0) return 0;
-        into[0] = new(s.Head.Mover, seat.Asks[TLying.Line ? move.First : s.Places[move.First]]);
+        into[0] = new(s.Head.Mover, seat.Asks[s.Places[move.First]]);
         return 1;
     }
 
@@ -226,7 +210,7 @@ internal readonly struct LookalikesRules<TLying>(LookalikesTable table) : IRules
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int TurnKind(in LookalikesState s, Move move) =>
-        move.Items == 0 ? -1 : s.Head.Mover * 2 * pairs + (TLying.Line ? move.First : s.Places[move.First]);
+        move.Items == 0 ? -1 : s.Head.Mover * 2 * pairs + s.Places[move.First];
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public float DealSeconds(in LookalikesState s) => TLying.Down ? 0 : Handling.DealCard;
@@ -237,7 +221,7 @@ internal readonly struct LookalikesRules<TLying>(LookalikesTable table) : IRules
         : move.Pick >= 0 ? Handling.TurnCard + (s.Up == 0 ? s.Known == 0 ? 2 * pairs * Handling.DealCard : 0 : Handling.LayBackTwo)
         : s.Up == 0 ? 2 * Handling.TurnCard + Handling.TakePair : Handling.TakePair;
 
-    public bool Seeking(in LookalikesState s, Move move) => !TLying.Line;
+    public bool Seeking(in LookalikesState s, Move move) => true;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public void Apply(ref LookalikesState s, Move move, Answered answered)
@@ -259,7 +243,7 @@ internal readonly struct LookalikesRules<TLying>(LookalikesTable table) : IRules
                 Remember(ref s, s.Last);
             }
         }
-        if (move.IsPass || !answered.All && !TLying.Line)
+        if (move.IsPass || !answered.All)
         {
             s.Shown = s.Up;
             EndTurn(ref s);
@@ -268,12 +252,7 @@ internal readonly struct LookalikesRules<TLying>(LookalikesTable table) : IRules
         s.Taken[s.Head.Mover] += 2;
         s.Cards &= ~move.Items;
         s.Known &= ~move.Items;
-        if (TLying.Line)
-        {
-            s.Head.Phase = StepKind.Chance;
-            EndTurn(ref s);
-        }
-        else if (TLying.Down && again && s.Cards != 0) s.Up = 0;
+        if (TLying.Down && again && s.Cards != 0) s.Up = 0;
         else EndTurn(ref s);
     }
 
@@ -326,7 +305,6 @@ internal readonly struct LookalikesRules<TLying>(LookalikesTable table) : IRules
     public bool IsLegal(in LookalikesState s, Move move)
     {
         if (s.Head.Phase != StepKind.Choice) return false;
-        if (TLying.Line) return move.Pick < 0 && move.Items == 3UL << (s.Last & ~1) && move.First == s.Last;
         if (TLying.Down)
         {
             if (TwoLie(in s)) return move.Pick < 0 && move.Items == s.Up;
@@ -342,7 +320,6 @@ internal readonly struct LookalikesRules<TLying>(LookalikesTable table) : IRules
     {
         var state = s;
         if (s.Head.Phase != StepKind.Choice) return [];
-        if (TLying.Line) return [new(3UL << (s.Last & ~1), -1, s.Last)];
         if (!TLying.Down) return [.. Set(s.Cards).Where(i => (state.Places[i] & 1) == 0).Select(i => Pair(in state, i))];
         return TwoLie(in s) ? [new(s.Up, -1, s.First)] : [.. Set(Turnable(in s)).Select(i => new Move(0, i))];
     }
@@ -353,11 +330,6 @@ internal readonly struct LookalikesRules<TLying>(LookalikesTable table) : IRules
     {
         if (items.Count == 0) return Tapped.NeedsMore;
         ulong cards = s.Cards;
-        if (TLying.Line)
-        {
-            int wanted = s.Last | 1;
-            return items[^1] == wanted || items[^1] == wanted - 1 ? Tapped.As(new(3UL << (s.Last & ~1), -1, s.Last)) : Tapped.No("That is another one. Look again together.");
-        }
         if (items.Any(i => i is < 0 or > 63 || (cards >> i & 1) == 0)) return Tapped.No("There is no card at that place.");
         if (TLying.Down)
         {
@@ -369,32 +341,8 @@ internal readonly struct LookalikesRules<TLying>(LookalikesTable table) : IRules
         return IsLegal(in s, move) ? Tapped.As(move) : Tapped.No($"{table.Label(s.Places[items[0]])} and {table.Label(s.Places[items[1]])} do not go together. Look again together.");
     }
 
-    public IReadOnlyList<Zone> Zones(in LookalikesState s)
-    {
-        bool choosing = s.Head.Phase == StepKind.Choice;
-        var zones = new List<Zone>();
-        if (TLying.Line && choosing) zones.Add(new Stage("The card to put down", [new(s.Last, table.NumberOf(s.Last), table.FormOf(s.Last), ItemState.Up, false)]));
-        if (TLying.Line)
-        {
-            var row = Row(in s, choosing);
-            zones.Add(new CardRow("The row", row[..pairs], row[pairs..]));
-        }
-        else zones.Add(new CardGrid("Cards on the table", Columns(2 * pairs), Laid(in s, choosing)) { Wide = CardGrid.AreWide(table.FormA, table.FormB), OtherBack = TLying.TwoBacks ? table.FormB : null });
-        return zones;
-    }
-
-    /// <summary>Above the numbers in order, below what was put under them. Items bear the numbers of their cards.</summary>
-    private List<Item> Row(in LookalikesState s, bool choosing)
-    {
-        var row = new List<Item>();
-        for (int i = 0; i < 2 * pairs; i++)
-        {
-            int card = i < pairs ? 2 * i : 2 * (i - pairs) + 1;
-            bool waits = (s.Cards >> card & 1) != 0, shown = (card & 1) == 0 || !waits;
-            row.Add(new(card, shown ? table.NumberOf(card) : -1, table.FormOf(card), shown ? ItemState.Up : ItemState.Marked, choosing && waits));
-        }
-        return row;
-    }
+    public IReadOnlyList<Zone> Zones(in LookalikesState s) =>
+        [new CardGrid("Cards on the table", Columns(2 * pairs), Laid(in s, s.Head.Phase == StepKind.Choice)) { Wide = CardGrid.AreWide(table.FormA, table.FormB), TwoBacks = TLying.TwoBacks }];
 
     private List<Item> Laid(in LookalikesState s, bool choosing)
     {
@@ -421,8 +369,7 @@ internal readonly struct LookalikesRules<TLying>(LookalikesTable table) : IRules
     public string Says(in LookalikesState s) => (s.Head.Phase, table.Relation) switch
     {
         (StepKind.Over, _) => "All pairs are found.",
-        (StepKind.Chance, _) => TLying.Line ? "Take the next card." : TLying.Down ? "Turn up a card." : "Lay out the cards.",
-        _ when TLying.Line => "Put it under its own.",
+        (StepKind.Chance, _) => TLying.Down ? "Turn up a card." : "Lay out the cards.",
         _ when TLying.Down => BitOperations.PopCount(s.Up) switch { 0 => "Turn two cards.", 1 => "Turn one more.", _ => "A pair: keep it." },
         (_, Lookalikes.Partner) => $"Find two that make {table.Target}.",
         (_, Lookalikes.Plus) => $"Find a card and {table.Plus} more.",
@@ -433,7 +380,7 @@ internal readonly struct LookalikesRules<TLying>(LookalikesTable table) : IRules
     {
         if (move.IsPass) return "found nothing this time";
         if (move.Items == 0) return "turned a card";
-        int first = TLying.Line ? move.First : before.Places[move.First];
-        return $"{(!found ? "passed by" : TLying.Line ? "put down" : "took")} {table.Label(first)} and {table.Label(first ^ 1)}";
+        int first = before.Places[move.First];
+        return $"{(found ? "took" : "passed by")} {table.Label(first)} and {table.Label(first ^ 1)}";
     }
 }

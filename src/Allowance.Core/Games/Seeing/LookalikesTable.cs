@@ -24,12 +24,22 @@ internal sealed class LookalikesTable
         Cards = [.. Enumerable.Range(0, 2 * used).Select(c => (byte)c)];
         FirstForm = [.. Cards.Where(c => c % 2 == 0)];
         SecondForm = [.. Cards.Where(c => c % 2 == 1)];
-        Seats = [.. Enumerable.Range(0, setup.Seats.Length).Select(i => new LookalikesSeat(
-            setup.Seats[i].GrownUp, setup.At(i, Lookalikes.Knobs.Memory).Span,
-            [.. Enumerable.Range(0, 2 * used).Select(card => AskOf(card, CommonKnobs.SupportAt(setup, i)))]))];
+        Copies = setup.Get(Lookalikes.Knobs.Copies).Number;
+        Forms = InARow && setup.Get(Lookalikes.Knobs.Forms) is { } forms ? forms.Forms : [FormB];
+        Seats = [.. Enumerable.Range(0, setup.Seats.Length).Select(i => Seat(setup, i))];
+    }
+
+    private LookalikesSeat Seat(Setup setup, int seat)
+    {
+        var support = CommonKnobs.SupportAt(setup, seat);
+        return new(setup.Seats[seat].GrownUp, setup.At(seat, Lookalikes.Knobs.Memory).Span, support,
+            [.. Enumerable.Range(0, Cards.Length).Select(card => AskOf(NumberOf(card), card >> 1, FormOf(card), FormOf(card ^ 1), support))],
+            [.. Enumerable.Range(Numbers.Count, Kinds).Select(card => AskOf(RowNumber(card), card % Numbers.Count, RowForm(card), FormA, support))]);
     }
 
     public string Mode { get; }
+
+    public bool InARow => Mode is Lookalikes.InLine or Lookalikes.LineUp;
 
     public string Relation { get; }
 
@@ -72,24 +82,42 @@ internal sealed class LookalikesTable
 
     public Form FormOf(int card) => (card & 1) == 0 ? FormA : FormB;
 
-    public string Label(int card) => FormOf(card) == Form.Numeral ? NumberOf(card).ToString() : $"{NumberOf(card)} as {FormOf(card).Facts().Label}";
+    public string Label(int card) => Label(NumberOf(card), FormOf(card));
+
+    /// <summary>In a row: of each number and form so many cards, and the forms that lie beneath.</summary>
+    public int Copies { get; }
+
+    public IReadOnlyList<Form> Forms { get; }
+
+    /// <summary>In a row: how many different cards are put down; they are numbered after those of the row.</summary>
+    public int Kinds => Numbers.Count * Forms.Count;
+
+    /// <summary>The cards of the row, by column, and the pile that is sorted under them.</summary>
+    public byte[] Row => [.. Enumerable.Range(0, Numbers.Count).Select(c => (byte)c)];
+
+    public byte[] Under => [.. Enumerable.Range(Numbers.Count, Kinds).SelectMany(c => Enumerable.Repeat((byte)c, Copies))];
+
+    public int RowNumber(int card) => card < Numbers.Count ? Numbers[card] : MateOf(Numbers[card % Numbers.Count]);
+
+    public Form RowForm(int card) => card < Numbers.Count ? FormA : Forms[card / Numbers.Count - 1];
+
+    public string RowLabel(int card) => Label(RowNumber(card), RowForm(card));
+
+    private static string Label(int number, Form form) => form == Form.Numeral ? $"{number}" : $"{number} as {form.Facts().Label}";
 
     /// <summary>What finding the mate of a card asks.</summary>
-    private Ask AskOf(int card, Support support)
+    /// <param name="pair">Whose card it is.</param>
+    private Ask AskOf(int number, int pair, Form form, Form other, Support support) => Relation switch
     {
-        int number = NumberOf(card);
-        var (form, other) = (FormOf(card), FormOf(card ^ 1));
-        return Relation switch
-        {
-            Lookalikes.Partner => new(AskKind.Part, Target, number, form, support),
-            Lookalikes.Plus => new(AskKind.On, Numbers[card >> 1], Plus, FormA, support),
-            _ => new(AskKind.Match, number, form, other, support),
-        };
-    }
+        Lookalikes.Partner => new(AskKind.Part, Target, number, form, support),
+        Lookalikes.Plus => new(AskKind.On, Numbers[pair], Plus, FormA, support),
+        _ => new(AskKind.Match, number, form, other, support),
+    };
 }
 
 /// <param name="Asks">What finding the mate asks, by the card seen first.</param>
-internal sealed record LookalikesSeat(bool GrownUp, int Memory, Ask[] Asks)
+/// <param name="Under">In a row: what putting down a card asks, by the card.</param>
+internal sealed record LookalikesSeat(bool GrownUp, int Memory, Support Support, Ask[] Asks, Ask[] Under)
 {
     /// <summary>The cards seen last are remembered; else nothing or everything.</summary>
     public bool Spans => Memory is not (MemoryValue.Nothing or MemoryValue.Everything);
