@@ -5,6 +5,7 @@ using Allowance.Core.Games;
 using Allowance.Core.Learner;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
+using Allowance.Core.Tables;
 using Allowance.Core.Tuning;
 
 namespace Allowance.Core.Tests;
@@ -198,6 +199,67 @@ public class TopperTests
         Assert.Equal("0 join 6 2 numeral; 0 more 9 8 numeral; 1 say 9 numeral; 1 more 9 8 numeral", Asked(Good("{}", """[{"allowance":{"level":"sum"}},{}]"""), 2, 6, 9));
         Assert.Equal("0 digits 38 numeral; 0 more 91 38 numeral; 1 digits 91 numeral; 1 more 91 38 numeral", Asked(Good("{}", level: "digits"), 3, 8, 9, 1));
         Assert.Equal("0 times 8 3 numeral; 0 more 24 9 numeral; 1 times 9 1 numeral; 1 more 24 9 numeral", Asked(Good("{}", level: "product"), 3, 8, 9, 1));
+    }
+
+    [Fact]
+    public void A_common_difference_is_asked_of_two()
+    {
+        var setup = Good("""{"make":"commonDifference","claim":"firstSaid"}""");
+        Assert.Equal("0 gap 9 3 numeral; 1 gap 9 3 numeral", AskedOfAll(setup, 3, 9));
+        var problem = Assert.Single(Read("""{"make":"commonDifference","claim":"firstSaid"}""", "[{},{},{}]").Problems);
+        Assert.Equal(("table.make", "common"), (problem.Path, problem.Nearest!.GetValue<string>()));
+    }
+
+    private static string AskedOfAll(Setup setup, params int[] cards)
+    {
+        var run = setup.Ready().Compile().Start(0);
+        foreach (int card in cards) run.Deal(card);
+        return string.Join("; ", run.Asks(run.Moves[0]).Select(a => $"{a.Seat} {a.Ask}"));
+    }
+
+    /// <summary>Two suits each: twenty cards, so twenty rounds; two draw the same with the chance of one in ten.</summary>
+    [Fact]
+    public void Each_may_draw_from_a_pile_of_her_own()
+    {
+        var setup = Good("""{"piles":"own"}""");
+        var forecast = Forecaster.Make(setup.Ready(), new LearnerAnswers(setup, new DateOnly(2026, 1, 1)), new ForecastOptions(Behaviour.Plain, 1, 4_000));
+        Assert.Equal(20, forecast.Facts.Number("rounds"));
+        Assert.Equal(40, forecast.Turns.Mean);
+        var tie = (NumberFact)forecast.Facts.Find("tieChance")!;
+        Assert.InRange(tie.Value, .1 - 4 * tie.Error, .1 + 4 * tie.Error);
+        Assert.Contains("2 suits, 20 cards", string.Join(' ', Catalogue.Of(setup).GetReady(setup)));
+        // What one turns up is gone from her pile only.
+        var run = setup.Ready().Compile().Start(0);
+        foreach (int round in (int[])[0, 1])
+        {
+            Assert.Equal(2 - round, run.Possibilities.Single(p => p.Outcome == 7).Ways);
+            run.Deal(7);
+            Assert.Equal(2, run.Possibilities.Single(p => p.Outcome == 7).Ways);
+            run.Deal(8);
+            run.Apply(run.Moves.Single(), true);
+        }
+        Assert.DoesNotContain(run.Possibilities, p => p.Outcome == 7);
+        Assert.Equal([18, 18], run.Zones.OfType<Pile>().Select(p => p.Count));
+    }
+
+    [Fact]
+    public void Who_joins_piles_of_their_own_gets_half_of_the_largest()
+    {
+        var two = Good("""{"piles":"own","deck":{"counts":{"1":4,"2":4,"3":4,"4":4}}}""");
+        var run = two.Ready().Compile().Start(0);
+        var three = two with { Seats = two.Seats.Add(two.Seats[0]) };
+        run = three.Ready().Compile().Continue(run, 7);
+        Assert.Equal([4, 8, 4], run.Zones.OfType<Pile>().Select(p => p.Count));
+        Assert.Equal(16, run.Things);
+    }
+
+    [Theory]
+    [InlineData("""{"piles":"own","deck":{"ranks":{"A":1,"2":2,"3":3}}}""", "[{},{},{},{},{}]")]
+    [InlineData("""{"piles":"own","deck":{"packs":4,"ranks":{"A":1,"2":2,"3":3,"4":4,"5":5,"6":6,"7":7}}}""", "[{},{}]")]
+    public void A_pile_for_each_has_enough_and_is_a_pack_at_most(string table, string players)
+    {
+        var problem = Assert.Single(Read(table, players).Problems);
+        Assert.Equal(("table.piles", "shared"), (problem.Path, problem.Nearest!.GetValue<string>()));
     }
 
     private static string Asked(Setup setup, params int[] cards)

@@ -193,6 +193,9 @@ public sealed record Pile(string Label, int Count) : Zone(Label)
 
     public override Sits Sits => Sits.Deck;
 
+    /// <summary>Whose pile it is, where everybody has one.</summary>
+    public int? Of { get; init; }
+
     internal override Laid Lay(double width, Pen pen)
     {
         const double w = CardShape.Short * .7, h = CardShape.Long * .7;
@@ -201,7 +204,8 @@ public sealed record Pile(string Label, int Count) : Zone(Label)
         {
             if (Count == 0) sketch.Rect(3, 3, w, h, Role.Place, CardShape.Corner);
             for (int i = 0; i < layers; i++) sketch.Rect(2 * (layers - 1 - i), 2 * (layers - 1 - i), w, h, Role.Back, CardShape.Corner);
-            sketch.Label(Count == 0 ? "none" : $"{Count}", (w + 6) / 2, h + 6, w + 6);
+            string left = Count == 0 ? "none" : $"{Count}";
+            sketch.Label(Of is { } seat ? $"{pen.By.Name(seat)}: {left}" : left, (w + 6) / 2, h + 6, w + 6);
         });
     }
 }

@@ -12,10 +12,13 @@ public sealed class Topper : Frame
 {
     public const int MostCardsEach = 4, MostWorth = 1_000_000, MostInCommon = 6;
 
-    private static readonly ChoiceKind Makes = ChoiceKind.Of(("single", "one card"), ("sum", "the sum"), ("difference", "the difference"), ("product", "the product"), ("digits", "digits as drawn"), ("bestDigits", "digits, arranged to be largest"), ("common", "one sum of everybody’s cards"));
+    public const string OwnPiles = "own";
+
+    private static readonly ChoiceKind Makes = ChoiceKind.Of(("single", "one card"), ("sum", "the sum"), ("difference", "the difference"), ("product", "the product"), ("digits", "digits as drawn"), ("bestDigits", "digits, arranged to be largest"), ("common", "one sum of everybody’s cards"), ("commonDifference", "the difference of two players’ cards"));
     private static readonly ChoiceKind Asking = ChoiceKind.Of(("more", "which is more"), ("fewer", "which is fewer"), ("both", "now one, now the other"));
     private static readonly ChoiceKind Aims = ChoiceKind.Of(("more", "the highest"), ("fewer", "the lowest"));
     private static readonly ChoiceKind Ties = ChoiceKind.Of(("pile", "the next round’s winner takes all"), ("split", "those who tie share them"), ("again", "those who tie turn up again"));
+    private static readonly ChoiceKind PileKinds = ChoiceKind.Of(("shared", "one pile"), (OwnPiles, "a pile for each"));
     private static readonly ChoiceKind Claims = ChoiceKind.Of(("highest", "whoever has it"), ("firstSaid", "whoever says it first, where a clock is liked"));
 
     public static class Knobs
@@ -25,6 +28,7 @@ public sealed class Topper : Frame
         public static readonly Knob<ChoiceValue> Make = new("make", "Made from them", Makes, Makes["single"], Belongs.RuleLevel, Scope.Both, Sits.Cards, "What number her cards make.");
         public static readonly Knob<ChoiceValue> Aim = new("aim", "Takes them", Aims, Aims["more"], Belongs.RuleLevel, Scope.Table, Sits.Game, "Whether more wins, or fewer.");
         public static readonly OpenKnob<ChoiceValue> Asks = new("asks", "Asked is", Asking, Belongs.RuleLevel, Scope.Table, Sits.Game, "Which is more, which is fewer, or each in turn; what takes the cards where it is left open.");
+        public static readonly Knob<ChoiceValue> Piles = new("piles", "They draw from", PileKinds, PileKinds["shared"], Belongs.Length, Scope.Table, Sits.Deck, "One pile for all, or a pile for each: a suit, or a pack.");
         public static readonly Knob<ChoiceValue> Tie = new("tie", "When the best is shared", Ties, Ties["pile"], Belongs.Fairness, Scope.Table, Sits.Game, "What happens to the cards of a tie.");
         public static readonly Knob<ChoiceValue> Claim = new("claim", "They go to", Claims, Claims["highest"], Belongs.Fairness, Scope.Table, Sits.Game, "Whether having the number is enough, or saying it first counts.");
         public static readonly Knob<FlagValue> Signs = new("signs", "Sign cards", new FlagKind(), new FlagValue(false), Belongs.RuleLevel, Scope.Table, Sits.Game, "Whether the sign for more, fewer or the same is laid between the cards.");
@@ -37,7 +41,7 @@ public sealed class Topper : Frame
 
     public override FrameData Data { get; } = new(
         "topper", "Topper", Family.Comparing, "Everyone turns up cards; the highest takes them.", "It ends when the pack has no full round left.", 1, Engine.MostSeats,
-        [Knobs.Deck, Knobs.CardsEach, Knobs.Make, Knobs.Aim, Knobs.Asks, Knobs.Tie, Knobs.Claim, Knobs.Signs, Knobs.Form, Knobs.RangeTo, Knobs.HeadStart, Knobs.Range, CommonKnobs.Support, Knobs.Winning],
+        [Knobs.Deck, Knobs.CardsEach, Knobs.Make, Knobs.Aim, Knobs.Asks, Knobs.Piles, Knobs.Tie, Knobs.Claim, Knobs.Signs, Knobs.Form, Knobs.RangeTo, Knobs.HeadStart, Knobs.Range, CommonKnobs.Support, Knobs.Winning],
         [
             Level.Free("single", "Which is more", "Turn up one card each: which is more?", (Knobs.Make, Makes["single"])),
             Level.Free("gap", "How many more", "Turn up one card each, and say how many more.", (Knobs.Make, Makes["single"])),
@@ -55,11 +59,13 @@ public sealed class Topper : Frame
         var deck = setup.Get(Knobs.Deck).Deck;
         if (deck.Wilds > 0) return [new("table.deck", "Topper has no wild cards; take them out, or give them a number.", new DeckValue(deck.WithoutWilds()).ToJson())];
         var table = new TopperTable(setup);
-        if (table.Make.Contains(TopperMake.Common))
+        if (table.Make.Any(m => m is TopperMake.Common or TopperMake.CommonDifference))
         {
-            if (table.Make.Distinct().Count() > 1) return [new("table.make", "One sum of everybody’s cards is for all.", "sum")];
-            if (setup.Seats.Length is < 2 or > MostInCommon) return [new("table.make", $"A common sum is for two to {NumberWords.Of(MostInCommon)} players.", "sum")];
-            if (!table.FirstSaid) return [new("table.claim", "A common sum goes to whoever says it first.", "firstSaid")];
+            bool sum = table.Make.Contains(TopperMake.Common);
+            int most = sum ? MostInCommon : 2;
+            if (table.Make.Distinct().Count() > 1) return [new("table.make", "One number from everybody’s cards is for all.", "sum")];
+            if (setup.Seats.Length < 2 || setup.Seats.Length > most) return [new("table.make", sum ? $"A common sum is for two to {NumberWords.Of(MostInCommon)} players." : "A common difference is for two players.", setup.Seats.Length is >= 2 and <= MostInCommon ? "common" : "sum")];
+            if (!table.FirstSaid) return [new("table.claim", "A common number goes to whoever says it first.", "firstSaid")];
         }
         for (int s = 0; s < setup.Seats.Length; s++)
         {
@@ -71,10 +77,15 @@ public sealed class Topper : Frame
             else if (make == TopperMake.Product && Math.Pow(deck.Counts.Keys.Last(), cards) > MostWorth)
                 problems.Add(new(setup.Path(s, Knobs.CardsEach), $"The product would go beyond {MostWorth:N0}.", 2));
             else if (make == TopperMake.Single && setup.Get(Knobs.Form) is var form && CommonKnobs.TooShort("form", FormTable.Find(form.Id)!.Value, [.. deck.Counts.Keys], Form.None) is { } tooShort) problems.Add(tooShort);
-            if (table.RangeTo[s] is { } to && deck.Counts.Where(c => c.Key <= to).Sum(c => c.Value) is var there && there < table.Order.Where(o => table.RangeTo[o] <= to).Sum(o => table.Cards[o]))
+            if (table.OwnPile is not null)
+            {
+                if (table.PileOf(s).Length is var pile && pile is < 1 or > Core.Games.OwnPiles.Most || pile < table.Cards[s])
+                    problems.Add(new("table.piles", $"A pile for each would have {Words.Count(pile, "card")}{(pile > Core.Games.OwnPiles.Most ? $", more than {Core.Games.OwnPiles.Most}" : ", too few for a round")}.", "shared"));
+            }
+            else if (table.RangeTo[s] is { } to && deck.Counts.Where(c => c.Key <= to).Sum(c => c.Value) is var there && there < table.Order.Where(o => table.RangeTo[o] <= to).Sum(o => table.Cards[o]))
                 problems.Add(new($"players[{s}].allowance.rangeTo", $"Up to {to} the pack has {Words.Count(there, "card")}, too few for a round.", deck.Counts.Keys.Last()));
         }
-        if (problems.Count == 0 && table.ForRound(table.Everyone) > deck.Cards)
+        if (problems.Count == 0 && table.OwnPile is null && table.ForRound(table.Everyone) > deck.Cards)
             problems.Add(new("table.deck", $"A round takes {table.ForRound(table.Everyone)} cards, and the pack has {deck.Cards}.", new DeckValue(Deck.Plain(1, 10)).ToJson()));
         return [.. problems.DistinctBy(p => p.Path)];
     }
@@ -88,10 +99,22 @@ public sealed class Topper : Frame
 
     public override IReadOnlyList<string> GetReady(Setup setup)
     {
-        var preparation = DeckPreparation.Of(setup.Get(Knobs.Deck).Deck);
+        var deck = setup.Get(Knobs.Deck).Deck;
+        var preparation = DeckPreparation.Of(deck);
+        var table = new TopperTable(setup);
         var own = Enumerable.Range(0, setup.Seats.Length).Where(s => setup.At(s, Knobs.RangeTo) is WholeValue).ToList();
-        return [.. preparation.Sentences, $"{Words.Count(preparation.CardsLeft, "card")} in play, face down in a pile.", .. own.Select(s => $"Place {s + 1} draws from a pile of her own, with cards up to {setup.At(s, Knobs.RangeTo)}.")];
+        return
+        [
+            .. preparation.Sentences,
+            table.OwnPile is { } pile ? $"A pile for each, face down: {Share(deck, setup.Seats.Length)}{Words.Count(pile.Length, "card")}." : $"{Words.Count(preparation.CardsLeft, "card")} in play, face down in a pile.",
+            .. own.Select(s => table.OwnPile is null ? $"Place {s + 1} draws from a pile of her own, with cards up to {setup.At(s, Knobs.RangeTo)}." : $"From the pile of place {s + 1} come out the cards above {setup.At(s, Knobs.RangeTo)}."),
+        ];
     }
+
+    /// <summary>What one of so many equal piles is made of, as far as whole packs or suits make it.</summary>
+    private static string Share(Deck deck, int piles) => deck.HomeMade || !deck.Missing.IsEmpty ? ""
+        : deck.Packs % piles == 0 ? $"{(deck.Packs == piles ? "a pack" : $"{deck.Packs / piles} packs")}, "
+        : deck.Packs * deck.Suits / piles is var suits && suits == 1 ? "one suit, " : $"{suits} suits, ";
 
     protected internal override Facts ExactFacts(Setup setup, Behaviour behaviour, Spending spending) => TopperFacts.Of(new TopperTable(setup), spending);
 

@@ -43,7 +43,7 @@ internal static class TopperFacts
         var facts = new Facts();
         int seats = table.Seats;
         if (round is not null) facts["tieChance"] = round.Tie;
-        facts["rounds"] = table.RangeTo.All(r => r is null) ? new NumberFact(table.Pack.Length / table.ForRound(table.Everyone)) : Rounds(table, spending);
+        facts["rounds"] = table.OwnPile is not null ? new NumberFact(Enumerable.Range(0, seats).Min(s => table.PileOf(s).Length / table.Cards[s])) : table.RangeTo.All(r => r is null) ? new NumberFact(table.Pack.Length / table.ForRound(table.Everyone)) : Rounds(table, spending);
         if (seats == 2 && round is { Gap: { } gap, Close: { } close })
         {
             facts["gapMean"] = gap;

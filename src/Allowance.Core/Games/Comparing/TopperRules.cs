@@ -32,7 +32,10 @@ internal struct TopperState
 
     /// <summary>By seat, the cards turned up so far in this round or in her last one, as the number of a hand.</summary>
     public EightNumbers Hands;
+
+    /// <summary>What is still to be turned up: of one pile for all, or of each one's own.</summary>
     public DrawPile Pile;
+    public OwnPiles Own;
 }
 
 /// <summary>What every hand of a seat makes and asks.</summary>
@@ -62,6 +65,8 @@ internal readonly struct TopperRules(TopperTable table) : IRules<TopperState>
 {
     private readonly TopperMade?[] made = TopperMade.OfAll(table);
 
+    private readonly bool own = table.OwnPile is not null;
+
     /// <summary>By who is in a round, as bits, how many cards it takes.</summary>
     private readonly short[] forRound = table.ForRounds();
 
@@ -75,7 +80,8 @@ internal readonly struct TopperRules(TopperTable table) : IRules<TopperState>
         s = default;
         s.Head = Rules.Head.At(first, Seats);
         s.Leads = (byte)first;
-        s.Pile.Fill(table.Pack);
+        if (!own) s.Pile.Fill(table.Pack);
+        for (int seat = 0; own && seat < Seats; seat++) s.Own.Fill(seat, table.PileOf(seat));
         for (int seat = 0; seat < Seats; seat++) s.Won[seat] = (short)table.HeadStart[seat];
         NewRound(ref s, s.Head.Active);
     }
@@ -95,8 +101,9 @@ internal readonly struct TopperRules(TopperTable table) : IRules<TopperState>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private bool IsEnough(in TopperState s, uint seats)
     {
+        if (own) return IsEnoughOfEach(in s, seats);
         if (s.Pile.Count < forRound[seats]) return false;
-        if (!table.HasOwnPiles) return true;
+        if (!table.HasParts) return true;
         int needed = 0;
         foreach (int seat in table.Order)
         {
@@ -108,6 +115,13 @@ internal readonly struct TopperRules(TopperTable table) : IRules<TopperState>
         return true;
     }
 
+    private bool IsEnoughOfEach(in TopperState s, uint seats)
+    {
+        for (; seats != 0; seats &= seats - 1)
+            if (BitOperations.TrailingZeroCount(seats) is var seat && s.Own.Count(seat) < table.Cards[seat]) return false;
+        return true;
+    }
+
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private void SkipWhoIsOut(ref TopperState s)
     {
@@ -115,13 +129,15 @@ internal readonly struct TopperRules(TopperTable table) : IRules<TopperState>
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public int Draw(ref TopperState s, ref Rng rng) => table.HasOwnPiles && table.RangeTo[table.Order[s.At]] is { } to ? s.Pile.DrawUpTo(to, ref rng) : s.Pile.Draw(ref rng);
+    public int Draw(ref TopperState s, ref Rng rng) => own ? s.Own.Draw(table.Order[s.At], ref rng)
+        : table.HasParts && table.RangeTo[table.Order[s.At]] is { } to ? s.Pile.DrawUpTo(to, ref rng) : s.Pile.Draw(ref rng);
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public void Deal(ref TopperState s, int outcome)
     {
         int seat = table.Order[s.At];
-        s.Pile.Take((byte)outcome);
+        if (own) s.Own.Take(seat, (byte)outcome);
+        else s.Pile.Take((byte)outcome);
         s.Hands[seat] = (s.Card++ == 0 ? 0 : s.Hands[seat] * table.Numbers) + outcome;
         if (s.Card < table.Cards[seat]) return;
         s.Card = 0;
@@ -166,7 +182,7 @@ internal readonly struct TopperRules(TopperTable table) : IRules<TopperState>
             second = Bits.Max(second, Bits.Min(best, value));
             best = Bits.Max(best, value);
         }
-        // A common sum is everybody's.
+        // A common number is everybody's.
         s.Who = table.Common ? s.InRound : who;
         s.Best = from + turn * best;
         s.Second = second < 0 ? -1 : from + turn * second;
@@ -205,7 +221,7 @@ internal readonly struct TopperRules(TopperTable table) : IRules<TopperState>
         uint here = s.Head.Active & s.InRound;
         for (int seat = 0; seat < Seats; seat++)
             if (!table.GrownUp[seat] && (here >> seat & 1) != 0)
-                into[count++] = new(seat, new Ask(AskKind.Join, falling[..cards], table.Form, support: table.Support[seat]));
+                into[count++] = new(seat, new Ask(cards == 2 && table.Make[seat] == TopperMake.CommonDifference ? AskKind.Gap : AskKind.Join, falling[..cards], table.Form, support: table.Support[seat]));
         return count;
     }
 
@@ -256,7 +272,11 @@ internal readonly struct TopperRules(TopperTable table) : IRules<TopperState>
     /// <summary>A round that was begun is played to its end, also for one who leaves in its middle; who came draws from the next one on.</summary>
     public void Arrange(ref TopperState s, uint before)
     {
-        foreach (int seat in s.Head.New(before)) s.Won[seat] = (short)table.HeadStart[seat];
+        foreach (int seat in s.Head.New(before))
+        {
+            s.Won[seat] = (short)table.HeadStart[seat];
+            if (own && s.Own.Count(seat) == 0) s.Own.ShareWith(seat);
+        }
         if (!s.Head.Plays(s.Leads)) s.Leads = s.Head.Mover;
         if (s.Head.Phase == StepKind.Choice) s.Head.Mover = s.Leads;
         else if (s.Card > 0 || s.At != FirstIn(in s)) s.Head.Mover = (byte)table.Order[s.At];
@@ -286,11 +306,11 @@ internal readonly struct TopperRules(TopperTable table) : IRules<TopperState>
         if (s.Head.Phase == StepKind.Chance)
             for (int at = 0; at < s.At; at++)
                 if ((s.InRound >> table.Order[at] & 1) != 0) lying += table.Cards[table.Order[at]];
-        return s.Pile.Count + s.Waiting + lying;
+        return s.Pile.Count + s.Own.Total + s.Waiting + lying;
     }
 
-    public IReadOnlyList<Possible> Possibilities(in TopperState s) =>
-        table.RangeTo[table.Order[s.At]] is { } to ? [.. s.Pile.Possibilities.Where(p => p.Outcome <= to)] : s.Pile.Possibilities;
+    public IReadOnlyList<Possible> Possibilities(in TopperState s) => own ? s.Own.Possibilities(table.Order[s.At])
+        : table.RangeTo[table.Order[s.At]] is { } to ? [.. s.Pile.Possibilities.Where(p => p.Outcome <= to)] : s.Pile.Possibilities;
 
     public bool IsLegal(in TopperState s, Move move) => s.Head.Phase == StepKind.Choice && (move == Settled || Moves(in s).Contains(move));
 
@@ -318,11 +338,13 @@ internal readonly struct TopperRules(TopperTable table) : IRules<TopperState>
         {
             int seat = table.Order[at], cards = s.Head.Phase == StepKind.Choice || at < s.At ? table.Cards[seat] : at == s.At ? s.Card : 0;
             if ((s.InRound >> seat & 1) == 0 || cards == 0) continue;
-            var form = table.Make[seat] is TopperMake.Single or TopperMake.Common ? table.Form : Form.Numeral;
+            var form = table.Make[seat] is TopperMake.Single or TopperMake.Common or TopperMake.CommonDifference ? table.Form : Form.Numeral;
             zones.Add(new Hand("Turned up", seat, [.. Cards(s.Hands[seat], cards).Select((n, i) => new Item(seat * Topper.MostCardsEach + i, n, form, ItemState.Up, false))]) { BeforeSign = table.HasSigns && zones.Count == 0 });
         }
         if (s.Head.Phase == StepKind.Choice && table.FirstSaid) zones.Add(new ChoiceKeys("Who said it first", [.. Moves(in s).Select(m => new Item(m.Pick, m.Pick, Form.None, ItemState.Up, true))]) { ArePlayers = true });
-        zones.Add(new Pile("The pile", s.Pile.Count));
+        if (!own) zones.Add(new Pile("The pile", s.Pile.Count));
+        for (int seat = 0; own && seat < Seats; seat++)
+            if (s.Head.Plays(seat)) zones.Add(new Pile("A pile of her own", s.Own.Count(seat)) { Of = seat });
         return zones;
     }
 
@@ -331,7 +353,7 @@ internal readonly struct TopperRules(TopperTable table) : IRules<TopperState>
         StepKind.Over => "The pack is played out.",
         StepKind.Chance => "Turn up.",
         _ when Seats == 1 => "Which number is it?",
-        _ when table.Common => "How many are all together?",
+        _ when table.Common => table.Make[0] == TopperMake.CommonDifference ? "What is the difference?" : "How many are all together?",
         _ => Question(in s) + (table.FirstSaid ? " Who says it first?" : table.HasSigns ? " Lay the sign." : ""),
     };
 

@@ -7,7 +7,7 @@ using Allowance.Core.Setups;
 
 namespace Allowance.Core.Games;
 
-internal enum TopperMake { Single, Sum, Difference, Product, Digits, BestDigits, Common }
+internal enum TopperMake { Single, Sum, Difference, Product, Digits, BestDigits, Common, CommonDifference }
 
 internal enum TopperTie { Pile, Split, Again }
 
@@ -32,13 +32,14 @@ internal sealed record TopperTable : Seating
         RangeTo = [.. all.Select(s => (setup.At(s, Topper.Knobs.RangeTo) as WholeValue)?.Number)];
         HeadStart = [.. all.Select(s => setup.At(s, Topper.Knobs.HeadStart).Number)];
         AsksFewer = setup.Get(Topper.Knobs.Asks)?.Id switch { "fewer" => true, "both" => null, "more" => false, _ => Fewer };
-        Common = Make.All(m => m == TopperMake.Common);
+        Common = Make.All(m => m is TopperMake.Common or TopperMake.CommonDifference);
+        OwnPile = setup.Get(Topper.Knobs.Piles).Id == Topper.OwnPiles ? [.. Deck.Counts.SelectMany(c => Enumerable.Repeat((byte)c.Key, c.Value / seats))] : null;
         Gap = [.. Level.Select(l => l == "gap")];
         Numbers = Pack[^1] + 1;
         hands = [.. Cards.Select(c => (int)Math.Pow(Numbers, c))];
         Kinds = new([hands.Aggregate(1.0, (all, h) => all * (h + 1))]);
         Order = [.. all.OrderBy(s => RangeTo[s] ?? int.MaxValue)];
-        HasOwnPiles = RangeTo.Any(r => r is not null);
+        HasParts = OwnPile is null && RangeTo.Any(r => r is not null);
     }
 
     /// <summary>A given number of cards, or the level's where that fits what is made, or the usual.</summary>
@@ -52,12 +53,18 @@ internal sealed record TopperTable : Seating
     /// <summary>The nearest number of cards from which this can be made.</summary>
     public static int Fitting(TopperMake make, int cards) => make switch
     {
-        TopperMake.Single or TopperMake.Common => 1, TopperMake.Difference => 2, _ => Math.Max(2, cards),
+        TopperMake.Single or TopperMake.Common or TopperMake.CommonDifference => 1, TopperMake.Difference => 2, _ => Math.Max(2, cards),
     };
 
     public Deck Deck { get; }
 
     public byte[] Pack { get; }
+
+    /// <summary>Where each draws from a pile of her own: what is in it, of each number as many as the pack has for everyone.</summary>
+    public byte[]? OwnPile { get; }
+
+    /// <summary>A player's own pile, as far as she plays with it.</summary>
+    public byte[] PileOf(int seat) => RangeTo[seat] is { } to ? [.. OwnPile!.Where(c => c <= to)] : OwnPile!;
 
     /// <summary>All numbers on cards are below it.</summary>
     public int Numbers { get; }
@@ -90,15 +97,15 @@ internal sealed record TopperTable : Seating
 
     public int?[] RangeTo { get; }
 
-    /// <summary>Somebody draws from a part of the pack.</summary>
-    public bool HasOwnPiles { get; }
+    /// <summary>Somebody draws from a part of the common pile.</summary>
+    public bool HasParts { get; }
 
     public int[] HeadStart { get; }
 
     /// <summary>Which is fewer is asked, not which is more; null where each is asked in turn.</summary>
     public bool? AsksFewer { get; }
 
-    /// <summary>Everybody's cards are joined into one sum, and whoever says it first takes them.</summary>
+    /// <summary>Everybody's cards make one number, their sum or the difference of two, and whoever says it first takes them.</summary>
     public bool Common { get; }
 
     /// <summary>By seat: she also says how many more.</summary>
@@ -112,8 +119,8 @@ internal sealed record TopperTable : Seating
 
     public uint Everyone => (1u << Cards.Length) - 1;
 
-    /// <summary>Everyone turns up as many, makes the same of them, and draws from all.</summary>
-    public bool AllAlike => Make.Distinct().Count() == 1 && Cards.Distinct().Count() == 1 && RangeTo.All(r => r is null);
+    /// <summary>Everyone turns up as many, makes the same of them, and draws from one pile.</summary>
+    public bool AllAlike => Make.Distinct().Count() == 1 && Cards.Distinct().Count() == 1 && RangeTo.All(r => r is null) && OwnPile is null;
 
     /// <summary>How many cards a round takes, by who is in it, as bits.</summary>
     public short[] ForRounds() => [.. Enumerable.Range(0, 1 << Seats).Select(seats => (short)ForRound((uint)seats))];
@@ -147,7 +154,7 @@ internal sealed record TopperTable : Seating
         var support = Support[seat];
         switch (Make[seat])
         {
-            case TopperMake.Single or TopperMake.Common: return new(AskKind.Say, hand[0], Form, support: support);
+            case TopperMake.Single or TopperMake.Common or TopperMake.CommonDifference: return new(AskKind.Say, hand[0], Form, support: support);
             case TopperMake.Difference: return new(AskKind.Gap, Math.Max(hand[0], hand[1]), Math.Min(hand[0], hand[1]), Form.Numeral, support);
             case TopperMake.Digits or TopperMake.BestDigits: return new(AskKind.Digits, Value(Make[seat], hand), Form.Numeral, support: support);
             default:

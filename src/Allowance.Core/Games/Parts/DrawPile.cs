@@ -1,4 +1,5 @@
 using System.Runtime.CompilerServices;
+using System.Runtime.InteropServices;
 using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
@@ -110,4 +111,73 @@ internal struct DrawPile
 
     public readonly IReadOnlyList<Possible> Possibilities =>
         [.. Cards.GroupBy(n => n).OrderBy(g => g.Key).Select(g => new Possible(g.Key, g.Count(), g.Key.ToString()))];
+}
+
+/// <summary>
+/// A pile for each player, of at most a pack with its jokers. As in <see cref="DrawPile"/>, a card has no place in it until it is turned.
+/// </summary>
+internal struct OwnPiles
+{
+    /// <summary>The most cards in one of them.</summary>
+    public const int Most = Deck.MostCards / Engine.MostSeats;
+
+    private EightCounts counts;
+    private PackCards cards;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private Span<byte> Of(int seat) => MemoryMarshal.CreateSpan(ref Unsafe.Add(ref Unsafe.As<PackCards, byte>(ref cards), seat * Most), counts[seat]);
+
+    public readonly int Count(int seat) => counts[seat];
+
+    public readonly int Total
+    {
+        get
+        {
+            int total = 0;
+            for (int seat = 0; seat < Engine.MostSeats; seat++) total += counts[seat];
+            return total;
+        }
+    }
+
+    public void Fill(int seat, ReadOnlySpan<byte> pile)
+    {
+        counts[seat] = (short)pile.Length;
+        pile.CopyTo(Of(seat));
+    }
+
+    /// <summary>Draws a card, each equally likely, and lays it last, where <see cref="Take"/> finds it at once.</summary>
+    public int Draw(int seat, ref Rng rng)
+    {
+        var pile = Of(seat);
+        int pick = rng.Below(pile.Length);
+        (pile[pick], pile[^1]) = (pile[^1], pile[pick]);
+        return pile[^1];
+    }
+
+    /// <summary>Takes a card with this number away.</summary>
+    public void Take(int seat, byte number)
+    {
+        var pile = Of(seat);
+        if (pile[^1] != number) pile[pile.IndexOf(number)] = pile[^1];
+        counts[seat]--;
+    }
+
+    /// <summary>Who comes gets every second card, by their numbers, of the largest pile.</summary>
+    public void ShareWith(int seat)
+    {
+        int from = 0;
+        for (int other = 1; other < Engine.MostSeats; other++)
+            if (counts[other] > counts[from]) from = other;
+        var pile = Of(from);
+        pile.Sort();
+        int given = pile.Length / 2;
+        Span<byte> theirs = stackalloc byte[Most];
+        for (int i = 0; i < given; i++) theirs[i] = pile[2 * i + 1];
+        for (int i = 0; i < pile.Length - given; i++) pile[i] = pile[2 * i];
+        counts[from] -= (short)given;
+        Fill(seat, theirs[..given]);
+    }
+
+    public IReadOnlyList<Possible> Possibilities(int seat) =>
+        [.. Of(seat).ToArray().GroupBy(n => n).OrderBy(g => g.Key).Select(g => new Possible(g.Key, g.Count(), g.Key.ToString()))];
 }
