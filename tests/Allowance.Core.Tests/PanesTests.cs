@@ -188,4 +188,54 @@ public class PanesTests
         game.Deal(4);
         Assert.All(game.Moves.SelectMany(game.Asks), a => Assert.Equal("match 4 numeral numeral", a.Ask.ToString()));
     }
+
+    /// <summary>Of nine numbers nine lie on every board: where all boards are laid, two lay the same lines now and then, and one alone waits as long as ever.</summary>
+    [Fact]
+    public void Boards_may_be_laid_by_those_who_play()
+    {
+        var alone = Read("""{"boards":"laid","values":[1,12]}""").Setup!;
+        Assert.Equal(Read("""{"values":[1,12]}""").Setup!.Ready().ExactFacts().Number("callsMean"), alone.Ready().ExactFacts().Number("callsMean"), 9);
+        Assert.InRange(new Simulated(alone).Mean, alone.Ready().ExactFacts().Number("callsMean") - .06, alone.Ready().ExactFacts().Number("callsMean") + .06);
+
+        var setup = Read("""{"boards":"laid","values":[1,10],"free":true,"formCall":"numeral"}""", Players(2)).Setup!;
+        Assert.Equal(["cards 40", "pieces 18"], Catalogue.Of(setup).Needs(setup).Select(n => $"{n.Thing} {n.Count}").Order());
+        Assert.Contains("a joker in the middle", string.Join(' ', Catalogue.Of(setup).GetReady(setup)));
+        var run = setup.Ready().Compile().Start(0);
+        int[] hers = [3, 1, 4, 5, 9, 2, 6, 8];
+        foreach (int number in hers)
+        {
+            var card = run.Zones.OfType<CardGrid>().Single().Cards.Single(c => c.Value == number);
+            run.Apply(run.Read([card.Id]).Move!.Value, true);
+        }
+        Assert.Equal((1, 0), (run.Next.Seat, run.Turns));
+        var rest = run.Zones.OfType<ChoiceKeys>().Single().Choices.Single();
+        run.Apply(run.Read([rest.Id]).Move!.Value, true);
+        Assert.Equal((StepKind.Chance, 0), (run.Next.Kind, run.Next.Seat));
+        Assert.Equal([3, 1, 4, 5, -1, 9, 2, 6, 8], run.Zones.OfType<Board>().First().Panes.Select(p => p.Value));
+        Assert.Equal(8, run.Zones.OfType<Board>().Last().Panes.Select(p => p.Value).Where(v => v > 0).Distinct().Count());
+        // 5, 9: across the free middle, 5 free 9.
+        foreach (int call in (int[])[5, 9])
+        {
+            run.Deal(call);
+            var hold = run.Zones.OfType<Board>().First().Panes.Single(p => p.Value == call);
+            run.Apply(run.Moves.First(m => (m.Items & 1) == 1), true);
+            Assert.Equal(ItemState.Taken, run.Zones.OfType<Board>().First().Panes.Single(p => p.Id == hold.Id).State);
+        }
+        Assert.Equal((StepKind.Over, 1), (run.Next.Kind, run.Points(0)));
+    }
+
+    [Fact]
+    public void Who_joins_lays_a_board_before_it_goes_on()
+    {
+        var two = Read("""{"boards":"laid"}""", Players(2)).Setup!;
+        var run = two.Ready().Compile().Start(1);
+        var rng = new Rng(3);
+        while (run.Next.Kind == StepKind.Choice) run.Apply(run.Plain(ref rng), true);
+        Assert.Equal(1, run.Next.Seat);
+        run = (two with { Seats = two.Seats.Add(two.Seats[0]) }).Ready().Compile().Continue(run, 7);
+        Assert.Equal((StepKind.Choice, 2), (run.Next.Kind, run.Next.Seat));
+        Assert.Equal(10, run.Moves.Count - 3);
+        while (run.Next.Kind == StepKind.Choice) run.Apply(run.Plain(ref rng), true);
+        Assert.Equal((StepKind.Chance, 1), (run.Next.Kind, run.Next.Seat));
+    }
 }

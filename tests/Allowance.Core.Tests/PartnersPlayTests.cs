@@ -1,6 +1,11 @@
 using Allowance.Core.Asks;
+using Allowance.Core.Forecasts;
+using Allowance.Core.Forms;
+using Allowance.Core.Games;
+using Allowance.Core.Learner;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
+using Allowance.Core.Setups;
 using Allowance.Core.Tables;
 
 namespace Allowance.Core.Tests;
@@ -44,6 +49,31 @@ public class PartnersPlayTests
         Assert.Equal(StepKind.Choice, run.Next.Kind);
         run.Apply(run.Moves[0], true);
         Assert.Equal(2, run.Points(0));
+    }
+
+    [Fact]
+    public void In_a_race_everybody_is_asked_and_whoever_says_it_first_takes_them()
+    {
+        var setup = Setups.FromJson("""{"mode":"call","layout":[2,3],"claim":"firstSaid"}""", """[{"age":4},{"age":8}]""");
+        var run = setup.Ready().Compile().Start(0);
+        run.Deal(6);
+        run.Deal(4);
+        Assert.Equal("Who sees two that make 10?", run.Says);
+        var keys = run.Zones.OfType<ChoiceKeys>().Single();
+        Assert.True(run.Read([0, 1]).More);
+        var move = run.Read([0, keys.Choices[0].Id, 1]).Move!.Value;
+        Assert.Equal([new SeatAsk(0, new Ask(AskKind.Part, 10, 6, Form.Numeral))], run.Asks(move));
+        Assert.True(run.IsLegal(move) && run.Moves.All(run.IsLegal));
+        run.Apply(move, true);
+        // The second one turned up the last card.
+        Assert.Equal([2, 0], Enumerable.Range(0, 2).Select(run.Points));
+        // An older child says it first far more often.
+        var forecast = Forecaster.Make(setup.Ready(), new LearnerAnswers(setup, new DateOnly(2026, 1, 1)), new ForecastOptions(Behaviour.Child, 1, 1_000));
+        Assert.True(forecast.Wins[1] > .8, $"{forecast.Wins[1]}");
+        Assert.Equal(forecast.Players[0].Asks.Sum(a => a.PerGame), forecast.Players[1].Asks.Sum(a => a.PerGame), 6);
+        Assert.True(Catalogue.Of(setup).IsRace(setup));
+        var refused = setup.WithSeat(0, setup.Seats[0].With("target", new WholeValue(9))).Problems().Single();
+        Assert.Equal(("table.claim", "mover"), (refused.Path, refused.Nearest!.GetValue<string>()));
     }
 
     [Fact]

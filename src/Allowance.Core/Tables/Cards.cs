@@ -236,7 +236,7 @@ public sealed record Board(string Label, int Seat, int Columns, IReadOnlyList<It
                 sketch.Rect(x, y, pane, pane, Role.Section);
                 if (item.Value >= 0) sketch.Number(item.Form, item.Value, x + 5, y + 5, pane - 10, pane - 10, pen.By.Picture(item, true));
                 if (covered) sketch.Disc(x + pane / 2, y + pane / 2, pane / 2 - 4, Role.Covered);
-                string what = item.Value < 0 ? "free" : item.Shows;
+                string what = item.Value < 0 && item.Words is null ? "free" : item.Shows;
                 sketch.Tap(x, y, pane, pane, item, "pane", $"pane {i + 1}: {what}{(covered ? ", covered" : "")}", Role.Section);
             }
         });

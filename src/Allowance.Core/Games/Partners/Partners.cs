@@ -10,13 +10,14 @@ namespace Allowance.Core.Games;
 /// <summary>Partners: find cards that make the target, face up, as they are called, from memory, or by turning and adding.</summary>
 public sealed class Partners : Frame
 {
-    public const string Spot = "spot", Call = "call", Memory = "memory", RunOn = "run";
+    public const string Spot = "spot", Call = "call", Memory = "memory", RunOn = "run", FirstSaid = "firstSaid";
 
     public const int MostPlaces = 60, LeastTarget = 3, MostTarget = 30;
 
     private static readonly ChoiceKind Modes = ChoiceKind.Of((Spot, "face up"), (Call, "called one by one"), (Memory, "face down, two at a time"), (RunOn, "face down, turn and add"));
     private static readonly ChoiceKind Addends = ChoiceKind.Of(("2", "two cards"), ("any", "any number of cards"));
     private static readonly ChoiceKind Counted = ChoiceKind.Of(("cards", "cards"), ("sets", "sets"));
+    private static readonly ChoiceKind Claims = ChoiceKind.Of(("mover", "whoever turned up the last card"), (FirstSaid, "whoever says it first, where a clock is liked"));
     private static readonly ChoiceKind CardForms = ChoiceKind.OfForms(Form.Dice, Form.Scatter, Form.TenFrame, Form.Fingers, Form.Domino, Form.Numeral);
 
     public static class Knobs
@@ -29,6 +30,7 @@ public sealed class Partners : Frame
         public static readonly Knob<ChoiceValue> Addends = new("addends", "Cards in a set", Partners.Addends, Partners.Addends["2"], Belongs.RuleLevel, Scope.Both, Sits.Game, "Two cards, or any number of cards that make the target.");
         public static readonly Knob<ChoiceValue> Form = new("form", "Cards show", CardForms, CardForms["numeral"], Belongs.Form, Scope.Both, Sits.Cards, "How the cards show their numbers; at a place: a help card in her form.", KnobRole.Form);
         public static readonly Knob<ChoiceValue> Wins = new("wins", "Counted are", Counted, Counted["cards"], Belongs.Fairness, Scope.Table, Sits.Game, "Whether every card taken counts, or every set.");
+        public static readonly Knob<ChoiceValue> Claim = new("claim", "They go to", Claims, Claims["mover"], Belongs.Fairness, Scope.Table, Sits.Game, "Called one by one: whether the one whose turn it is finds them, or anybody who says it first.");
         public static readonly Knob<MemoryValue> Remembers = new("memory", "Remembers", new MemoryKind(), new MemoryValue(4), Belongs.Support, Scope.Both, Sits.Place, "Face down, for the forecast: nothing, everything, or the cards seen last.", KnobRole.Memory);
         public static readonly OpenKnob<RangeValue> Range = CommonKnobs.Range(60);
         public static readonly Knob<ChoiceValue> Winning = CommonKnobs.Winning("most cards or sets", "all together clear the table");
@@ -36,7 +38,7 @@ public sealed class Partners : Frame
 
     public override FrameData Data { get; } = new(
         "partners", "Partners", Family.Partners, "Find cards that make the target.", "It ends when nothing on the table goes together and no more cards come.", 1, 8,
-        [Knobs.Deck, Knobs.Target, Knobs.Layout, Knobs.Mode, Knobs.Refill, Knobs.Addends, Knobs.Form, Knobs.Wins, Knobs.Remembers, Knobs.Range, CommonKnobs.Support, CommonKnobs.First, Knobs.Winning],
+        [Knobs.Deck, Knobs.Target, Knobs.Layout, Knobs.Mode, Knobs.Refill, Knobs.Addends, Knobs.Form, Knobs.Claim, Knobs.Wins, Knobs.Remembers, Knobs.Range, CommonKnobs.Support, CommonKnobs.First, Knobs.Winning],
         [
             Rung("same", "Pairs of equals", "Take two cards that show the same number.", Spot, "2", new SizeValue(3, 4)),
             Rung("memory-small", "Few cards, face down", "Turn two of a few cards; keep them if they make the target.", Memory, "2", new SizeValue(2, 4)),
@@ -82,6 +84,8 @@ public sealed class Partners : Frame
                 ? new("table.deck", "No two cards of this pack are alike.", new DeckValue(Deck.Plain(1, 9)).ToJson())
                 : new(own ? $"players[{i}].allowance.target" : "table.target", $"No {(table.Seats[i].Any ? "" : "two ")}cards of this pack make {target}" + (nearest is { } n ? $"; the nearest target that goes is {n}." : "."), nearest));
         }
+        if (IsRace(setup) && table.Seats.DistinctBy(s => (s.Target, s.Same, s.Any)).Count() > 1)
+            problems.Add(new("table.claim", "Where whoever says it first takes them, all look for the same.", "mover"));
         return [.. problems.DistinctBy(p => p.Path)];
     }
 
@@ -92,13 +96,17 @@ public sealed class Partners : Frame
         {
             Memory => new Game<PartnersFaceDown<TwoAtATime>, PartnersFaceDownState>(setup, new(table)),
             RunOn => new Game<PartnersFaceDown<AddingUp>, PartnersFaceDownState>(setup, new(table)),
+            Call when IsRace(setup) => new Game<PartnersFaceUp<UntilSaidFirst>, PartnersFaceUpState>(setup, new(table)),
             Call => new Game<PartnersFaceUp<UntilCalled>, PartnersFaceUpState>(setup, new(table)),
             _ => new Game<PartnersFaceUp<AllLaid>, PartnersFaceUpState>(setup, new(table)),
         };
     }
 
+    public override bool IsRace(Setup setup) => setup.Get(Knobs.Mode).Id == Call && setup.Get(Knobs.Claim).Id == FirstSaid && setup.Seats.Length > 1;
+
     public override bool Matters(Setup setup, Knob knob) => knob.Id switch
     {
+        "claim" => setup.Get(Knobs.Mode).Id == Call && setup.Seats.Length > 1,
         "memory" => setup.Get(Knobs.Mode).Id is Memory or RunOn,
         "wins" => setup.Seats.Length > 1,
         _ => true,

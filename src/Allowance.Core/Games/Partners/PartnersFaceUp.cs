@@ -1,6 +1,7 @@
 using System.Numerics;
 using System.Runtime.CompilerServices;
 using System.Runtime.Intrinsics;
+using Allowance.Core.Forms;
 using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
@@ -36,6 +37,9 @@ internal interface ILaying
 {
     /// <summary>Cards are turned up one by one, until somebody calls; else all places are filled.</summary>
     static abstract bool Calls { get; }
+
+    /// <summary>Whoever says it first takes the cards, whoever turned them up.</summary>
+    static virtual bool Races => false;
 }
 
 internal readonly struct AllLaid : ILaying
@@ -46,6 +50,13 @@ internal readonly struct AllLaid : ILaying
 internal readonly struct UntilCalled : ILaying
 {
     public static bool Calls => true;
+}
+
+internal readonly struct UntilSaidFirst : ILaying
+{
+    public static bool Calls => true;
+
+    static bool ILaying.Races => true;
 }
 
 /// <summary>Partners face up: <c>spot</c> and <c>call</c>. Numbers go up to 60, so sets of numbers and of places are 64-bit sets.</summary>
@@ -153,7 +164,13 @@ internal readonly struct PartnersFaceUp<TLaying>(PartnersTable table) : IRules<P
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public Move Plain(in PartnersFaceUpState s, ref Rng rng)
+    public Move Plain(in PartnersFaceUpState s, ref Rng rng) => TLaying.Races ? Said(One(in s, ref rng), Seats) : One(in s, ref rng);
+
+    /// <summary>Somebody said it first; where nobody is named, it shows in the course of play.</summary>
+    private static Move Said(Move move, int by) => new(move.Items, by, move.First);
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private Move One(in PartnersFaceUpState s, ref Rng rng)
     {
         var seat = seats[s.Head.Mover];
         if (seat.Any) return seat.Patterns is { } patterns ? patterns.Draw(in s.Open, s.Sets, ref rng) : CardSets.Draw(in s.Open, seat.Target, ref rng);
@@ -174,13 +191,23 @@ internal readonly struct PartnersFaceUp<TLaying>(PartnersTable table) : IRules<P
     public Move Best(in PartnersFaceUpState s, ref Rng rng)
     {
         var seat = seats[s.Head.Mover];
-        return seat.Any ? CardSets.Largest(in s.Open, seat.Target) : Plain(in s, ref rng);
+        var best = seat.Any ? CardSets.Largest(in s.Open, seat.Target) : One(in s, ref rng);
+        return TLaying.Races ? Said(best, Seats) : best;
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int Asks(in PartnersFaceUpState s, Move move, Span<SeatAsk> into)
     {
-        int mover = s.Head.Mover;
+        if (!TLaying.Races) return Asks(in s, s.Head.Mover, move, into);
+        if (move.Pick < Seats) return move.IsPass ? 0 : Asks(in s, move.Pick, move, into);
+        int count = 0;
+        for (int seat = 0; seat < Seats; seat++)
+            if (s.Head.Plays(seat)) count += Asks(in s, seat, move, into[count..]);
+        return count;
+    }
+
+    private int Asks(in PartnersFaceUpState s, int mover, Move move, Span<SeatAsk> into)
+    {
         var seat = seats[mover];
         if (seat.GrownUp || move.IsPass) return 0;
         if (seat.Any)
@@ -200,7 +227,7 @@ internal readonly struct PartnersFaceUp<TLaying>(PartnersTable table) : IRules<P
         return 1;
     }
 
-    public int TurnKinds => kinds.All;
+    public int TurnKinds => TLaying.Races ? 0 : kinds.All;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int TurnKind(in PartnersFaceUpState s, Move move)
@@ -227,18 +254,20 @@ internal readonly struct PartnersFaceUp<TLaying>(PartnersTable table) : IRules<P
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public void Apply(ref PartnersFaceUpState s, Move move, Answered answered)
     {
-        bool found = !move.IsPass && answered.All;
-        if (found) Take(ref s, move.Items);
+        // Nobody is named in a forecast: the quickest of those who are right.
+        int by = !TLaying.Races ? s.Head.Mover : move.Pick < Seats ? move.Pick : answered.Fastest;
+        bool found = !move.IsPass && (TLaying.Races ? by >= 0 && (move.Pick == Seats || answered.All) : answered.All);
+        if (found) Take(ref s, by, move.Items);
         EndTurn(ref s);
         // What one missed lies there for another who looks for the same.
         if (found || TLaying.Calls || !alike) Settle(ref s);
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private static void Take(ref PartnersFaceUpState s, ulong items)
+    private static void Take(ref PartnersFaceUpState s, int by, ulong items)
     {
-        s.Taken[s.Head.Mover] += (short)BitOperations.PopCount(items);
-        s.Found[s.Head.Mover]++;
+        s.Taken[by] += (short)BitOperations.PopCount(items);
+        s.Found[by]++;
         s.Cards &= ~items;
         if (!TLaying.Calls) s.ToFill |= items;
         for (; items != 0; items &= items - 1)
@@ -268,7 +297,7 @@ internal readonly struct PartnersFaceUp<TLaying>(PartnersTable table) : IRules<P
     {
         if (s.Head.Phase != StepKind.Choice) return false;
         if (move.IsPass) return true;
-        if ((move.Items & ~s.Cards) != 0) return false;
+        if ((move.Items & ~s.Cards) != 0 || TLaying.Races && !(move.Pick == Seats || move.Pick is >= 0 and < Engine.MostSeats && s.Head.Plays(move.Pick))) return false;
         var seat = seats[s.Head.Mover];
         var numbers = Numbers(in s, move.Items);
         if (seat.Any) return numbers.Count >= 2 && numbers.Sum() == seat.Target;
@@ -279,6 +308,19 @@ internal readonly struct PartnersFaceUp<TLaying>(PartnersTable table) : IRules<P
     public IReadOnlyList<Move> Moves(in PartnersFaceUpState s)
     {
         if (s.Head.Phase != StepKind.Choice) return [];
+        if (!TLaying.Races) return Sets(in s);
+        var here = Here(in s).ToList();
+        return [.. Sets(in s).SelectMany(set => here.Select(seat => Said(set, seat)))];
+    }
+
+    private IEnumerable<int> Here(in PartnersFaceUpState s)
+    {
+        var head = s.Head;
+        return Enumerable.Range(0, Seats).Where(head.Plays);
+    }
+
+    private IReadOnlyList<Move> Sets(in PartnersFaceUpState s)
+    {
         var seat = seats[s.Head.Mover];
         if (seat.Any) return CardSets.All(in s.Open, seat.Target);
         var moves = new List<Move>();
@@ -305,13 +347,16 @@ internal readonly struct PartnersFaceUp<TLaying>(PartnersTable table) : IRules<P
 
     public Tapped Read(in PartnersFaceUpState s, IReadOnlyList<int> items)
     {
+        // The cards, and in a race who said it first.
+        var keys = items.Where(i => TLaying.Races && i >= FirstKey).ToList();
+        if (keys.Count > 0) items = [.. items.Except(keys)];
         if (items.Count == 0) return Tapped.NeedsMore;
         ulong cards = s.Cards;
         int places = table.Places;
         if (items.Any(i => i < 0 || i >= places || (cards >> i & 1) == 0)) return Tapped.No("There is no card at that place.");
         ulong set = items.Aggregate(0UL, (bits, i) => bits | 1UL << i);
-        var move = new Move(set, -1, items[0]);
-        if (IsLegal(in s, move)) return Tapped.As(move);
+        var move = new Move(set, !TLaying.Races ? -1 : keys.Count > 0 ? keys[^1] - FirstKey : Seats, items[0]);
+        if (IsLegal(in s, move)) return TLaying.Races && keys.Count == 0 ? Tapped.NeedsMore : Tapped.As(move);
         var seat = seats[s.Head.Mover];
         var numbers = Numbers(in s, set);
         int sum = numbers.Sum();
@@ -326,18 +371,23 @@ internal readonly struct PartnersFaceUp<TLaying>(PartnersTable table) : IRules<P
         var state = s;
         var form = table.Form;
         bool choosing = s.Head.Phase == StepKind.Choice;
-        return table.Zones(Enumerable.Range(0, table.Places).Select(i =>
+        var zones = table.Zones(Enumerable.Range(0, table.Places).Select(i =>
         {
             bool card = (state.Cards >> i & 1) != 0;
             return new Item(i, card ? state.Places[i] : -1, form, card ? ItemState.Up : ItemState.Gone, choosing && card);
         }), s.Stock);
+        return !TLaying.Races || !choosing ? zones : [.. zones, new ChoiceKeys("Who said it first", [.. Here(in s).Select(seat => new Item(FirstKey + seat, seat, Form.None, ItemState.Up, true))]) { ArePlayers = true }];
     }
+
+    /// <summary>Items that are no cards: who said it first.</summary>
+    private const int FirstKey = 100;
 
     public string Says(in PartnersFaceUpState s)
     {
         var seat = seats[s.Head.Mover];
         if (s.Head.Phase == StepKind.Over) return AimReached(in s) ? "All cards are taken." : "Nothing goes any more.";
         if (s.Head.Phase == StepKind.Chance) return TLaying.Calls ? "Turn up a card." : "Lay out the cards.";
+        if (TLaying.Races) return seat.Same ? "Who sees two that are the same?" : seat.Any ? $"Who sees cards that make {seat.Target}?" : $"Who sees two that make {seat.Target}?";
         return seat.Same ? "Find two that are the same." : seat.Any ? $"Find cards that make {seat.Target}." : $"Find two that make {seat.Target}.";
     }
 

@@ -14,7 +14,10 @@ public sealed class Panes : Frame
     /// <summary>Games simulated for the facts of several players.</summary>
     private const int Samples = 20_000;
 
+    public const string Laid = "laid";
+
     private static readonly NumbersKind Values = new(0, MostNumber);
+    private static readonly ChoiceKind BoardKinds = ChoiceKind.Of(("made", "made beforehand, as different as can be"), (Laid, "laid by each, as she likes"));
 
     public static class Knobs
     {
@@ -25,14 +28,15 @@ public sealed class Panes : Frame
         public static readonly Knob<ChoiceValue> FormBoard = new("formBoard", "Panes show", CommonKnobs.CardForms, CommonKnobs.CardForms["numeral"], Belongs.Form, Scope.Table, Sits.Cards, "The form of the numbers on the boards.");
         public static readonly OpenKnob<ChoiceValue> FormCall = new("formCall", "Calls are", CommonKnobs.CallForms, Belongs.Form, Scope.Table, Sits.Deck, "The form of the numbers that are called.");
         public static readonly Knob<RelationValue> Relation = new("relation", "What is covered", new RelationKind(), new RelationValue(Setups.Relation.Same), Belongs.RuleLevel, Scope.Table, Sits.Game, "The same number, so many more or fewer, the partner of a target, or the double.");
-        public static readonly Knob<WholeValue> Shuffle = new("shuffle", "Boards", new WholeKind(1, 999), new WholeValue(1), Belongs.Fairness, Scope.Table, Sits.Cards, "Another number makes other boards.");
+        public static readonly Knob<ChoiceValue> Boards = new("boards", "Boards are", BoardKinds, BoardKinds["made"], Belongs.Length, Scope.Table, Sits.Cards, "Made beforehand, or cards that each lays in a square.");
+        public static readonly Knob<WholeValue> Shuffle = new("shuffle", "Another making", new WholeKind(1, 999), new WholeValue(1), Belongs.Fairness, Scope.Table, Sits.Cards, "Another number makes other boards.");
         public static readonly Knob<ChoiceValue> Winning = CommonKnobs.Winning("the first line", "all together get a line");
         public static readonly OpenKnob<RangeValue> Range = CommonKnobs.Range(MostNumber);
     }
 
     public override FrameData Data { get; } = new(
         "panes", "Nine Panes", Family.Seeing, "Cover what is called; a full line wins.", "It ends with the first full line, across, down or from corner to corner; or when all is called.", 1, Engine.MostSeats,
-        [Knobs.Side, Knobs.Free, Knobs.Values, Knobs.Distinct, Knobs.FormBoard, Knobs.FormCall, Knobs.Relation, Knobs.Shuffle, Knobs.Winning, Knobs.Range, CommonKnobs.Support],
+        [Knobs.Side, Knobs.Free, Knobs.Values, Knobs.Distinct, Knobs.FormBoard, Knobs.FormCall, Knobs.Relation, Knobs.Boards, Knobs.Shuffle, Knobs.Winning, Knobs.Range, CommonKnobs.Support],
         [
             Rung("same", "The same", "Cover the number that is called.", new(Relation.Same)),
             Rung("more", "One more", "Cover one more than is called.", new(Relation.Plus, 1)),
@@ -84,20 +88,39 @@ public sealed class Panes : Frame
 
     protected internal override Game Compile(Setup setup) => new Game<PanesRules, PanesState>(setup, new(new PanesTable(setup)));
 
+    private const int HighestCard = 13;
+
     public override IReadOnlyList<Need> Needs(Setup setup)
     {
         var table = new PanesTable(setup);
-        return [new("boards", setup.Seats.Length), new("cards", table.Calls.Length), new("pieces", setup.Seats.Length * table.Side * table.Side)];
+        var pieces = new Need("pieces", setup.Seats.Length * table.Side * table.Side);
+        if (!table.IsLaid) return [new("boards", setup.Seats.Length), new("cards", table.Calls.Length), pieces];
+        return IsOrdinary(table) ? [Need.Pack(FromPacks(setup, table)), pieces] : [new("cards", setup.Seats.Length * table.Filled + table.Calls.Length), pieces];
     }
+
+    /// <summary>Boards and calls can be laid with ordinary cards.</summary>
+    private static bool IsOrdinary(PanesTable table) => table is { FormBoard: Form.Numeral, Distinct: true } && table.FormCall is Form.Numeral or Form.Spoken && table.Possible.Concat(table.Calls).All(n => n is >= 1 and <= HighestCard);
+
+    /// <summary>A suit for everyone, and one to call from.</summary>
+    private static Deck FromPacks(Setup setup, PanesTable table) =>
+        Deck.FromRanks(table.Possible.Union(table.Calls).Order().Select(n => (Deck.RankNames[n - 1], new CardValue(n))), (setup.Seats.Length + 4) / 4);
 
     public override IReadOnlyList<string> GetReady(Setup setup)
     {
         var table = new PanesTable(setup);
+        string calls = $"{Words.Count(table.Calls.Length, "card")} to call from, {(table.FormCall == Form.Spoken ? "for you to read" : "as " + table.FormCall.Facts().Label)}: {Words.Numbers(table.Calls.Order())}. Shuffle them, face down.";
+        if (table.IsLaid)
+            return
+            [
+                .. IsOrdinary(table) ? DeckPreparation.Of(FromPacks(setup, table)).Sentences : [],
+                $"Everyone chooses {Words.Count(table.Filled, "card")} {(IsOrdinary(table) ? "of one suit" : $"with {table.FormBoard.Facts().Label}, from {Words.Numbers(table.Possible)}")} and lays them face up, {table.Side} by {table.Side}{(table.Free ? ", with a joker in the middle" : "")}.",
+                calls,
+            ];
         return
         [
             $"A board for everyone, {table.Side} × {table.Side} panes with {table.FormBoard.Facts().Label}.",
             .. Enumerable.Range(0, setup.Seats.Length).Select(s => $"{(setup.Seats.Length == 1 ? "The board" : $"Board {s + 1}")}: {string.Join(" | ", table.Boards[s].Chunk(table.Side).Select(row => string.Join(' ', row.Select(n => n < 0 ? "free" : n.ToString()))))}."),
-            $"{Words.Count(table.Calls.Length, "card")} to call from, {(table.FormCall == Form.Spoken ? "for you to read" : "as " + table.FormCall.Facts().Label)}: {Words.Numbers(table.Calls.Order())}. Shuffle them, face down.",
+            calls,
         ];
     }
 
@@ -106,7 +129,8 @@ public sealed class Panes : Frame
     {
         var facts = new Facts();
         var table = new PanesTable(setup);
-        if (setup.Seats.Length == 1)
+        // All boards without a number twice are alike to one player.
+        if (setup.Seats.Length == 1 && (table.Distinct || !table.IsLaid))
         {
             var pmf = table.CallsUntilLine(0);
             facts.Turns = pmf;
@@ -130,11 +154,12 @@ public sealed class Panes : Frame
 
     public override KnobValue? LeftOpen(Setup setup, Knob knob) => knob == Knobs.FormCall ? CommonKnobs.CallForms[new PanesTable(setup).FormCall.Id()] : null;
 
-    public override bool Matters(Setup setup, Knob knob) => knob != Knobs.Free || setup.Get(Knobs.Side).Number % 2 == 1;
+    public override bool Matters(Setup setup, Knob knob) => knob == Knobs.Free ? setup.Get(Knobs.Side).Number % 2 == 1 : knob != Knobs.Shuffle || setup.Get(Knobs.Boards).Id != Laid;
 
     public override IReadOnlyList<string> Audit(Setup setup)
     {
         var table = new PanesTable(setup);
+        if (table.IsLaid) return [];
         int idle = table.Possible.Except(table.Boards.SelectMany(b => b)).Count();
         return idle > 0 ? [$"{Words.Count(idle, "number")} on no board: {(idle == 1 ? "that call covers" : "those calls cover")} nothing."] : [];
     }

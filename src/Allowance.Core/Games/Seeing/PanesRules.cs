@@ -25,9 +25,14 @@ internal struct PanesState
 
     /// <summary>By seat, the panes that are covered.</summary>
     public EightBoards Covered;
+
+    /// <summary>Somebody still lays her board; who is to call after that, and the boards as they lie.</summary>
+    public bool Laying;
+    public byte Leads;
+    public LaidBoards Boards;
 }
 
-/// <summary>The rules of Nine Panes: a call, then one move with everyone who covers it; who misses hers leaves it open.</summary>
+/// <summary>The rules of Nine Panes: where boards are laid, everyone lays hers; then a call, then one move with everyone who covers it; who misses hers leaves it open.</summary>
 internal readonly struct PanesRules : IRules<PanesState>
 {
     private readonly PanesTable table;
@@ -55,7 +60,7 @@ internal readonly struct PanesRules : IRules<PanesState>
         Seats = table.Seats;
         var all = new uint[calls * 8];
         for (int call = 0; call < calls; call++)
-            for (int seat = 0; seat < table.Seats; seat++) all[call * 8 + seat] = table.Covers(seat, call);
+            for (int seat = 0; !table.IsLaid && seat < table.Seats; seat++) all[call * 8 + seat] = table.Covers(seat, call);
         covers = all;
         callOf = new byte[Panes.MostNumber + 1];
         for (int call = 0; call < calls; call++) callOf[table.Calls[call]] = (byte)call;
@@ -78,6 +83,55 @@ internal readonly struct PanesRules : IRules<PanesState>
         s.Head = Rules.Head.At(first, Seats);
         if (table.Free)
             for (int seat = 0; seat < Seats; seat++) s.Covered[seat] = 1u << table.Middle;
+        if (table.IsLaid) LetLay(ref s);
+    }
+
+    /// <summary>Those whose boards are not full lay them, the one to move first; then it is called.</summary>
+    private void LetLay(ref PanesState s)
+    {
+        if (!s.Laying) s.Leads = s.Head.Mover;
+        s.Laying = true;
+        int panes = table.Side * table.Side;
+        for (int tries = 0; tries < Seats && s.Boards.Laid(s.Head.Mover) >= panes; tries++) s.Head.NextMover();
+        if (s.Boards.Laid(s.Head.Mover) < panes)
+        {
+            s.Head.Phase = StepKind.Choice;
+            return;
+        }
+        s.Laying = false;
+        s.Head.Mover = s.Leads;
+        if (!s.Head.Plays(s.Leads)) s.Head.NextMover();
+        s.Head.Phase = StepKind.Chance;
+    }
+
+    /// <summary>A number that may lie on her board next, by its place.</summary>
+    private bool CanLay(in PanesState s, int number) => !table.Distinct || !s.Boards.Has(s.Head.Mover, number);
+
+    private List<int> Layable(in PanesState s)
+    {
+        var state = s;
+        var rules = this;
+        return [.. Enumerable.Range(0, calls).Where(n => rules.CanLay(in state, n))];
+    }
+
+    private int OneToLay(in PanesState s, ref Rng rng)
+    {
+        int free = 0, pick = 0;
+        for (int n = 0; n < calls; n++)
+            if (CanLay(in s, n) && rng.Below(++free) == 0) pick = n;
+        return pick;
+    }
+
+    /// <summary>The rest of her board is laid by chance, always the same way.</summary>
+    private static Move TheRest => new(0, 1000);
+
+    private void Lay(ref PanesState s, Move move)
+    {
+        int seat = s.Head.Mover, panes = table.Side * table.Side;
+        var rng = Rng.ForGame(table.Seed, seat);
+        do s.Boards.Lay(seat, move == TheRest ? OneToLay(in s, ref rng) : move.Pick, table.Middle);
+        while (move == TheRest && s.Boards.Laid(seat) < panes);
+        LetLay(ref s);
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
@@ -103,7 +157,16 @@ internal readonly struct PanesRules : IRules<PanesState>
 
     /// <summary>By seat, the pane that the call covers.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private Vector256<uint> Called(in PanesState s) => Vector256.Create(covers.AsSpan(8 * s.Call, 8));
+    private Vector256<uint> Called(in PanesState s) => table.IsLaid ? CalledOnLaid(in s) : Vector256.Create(covers.AsSpan(8 * s.Call, 8));
+
+    private Vector256<uint> CalledOnLaid(in PanesState s)
+    {
+        Span<uint> hers = stackalloc uint[8];
+        for (int seat = 0; seat < Seats; seat++) hers[seat] = s.Boards.Covers(seat, s.Call);
+        return Vector256.Create<uint>(hers);
+    }
+
+    private uint Covers(in PanesState s, int seat) => table.IsLaid ? s.Boards.Covers(seat, s.Call) : covers[s.Call * 8 + seat];
 
     private static Vector256<uint> SeatBits => Vector256.Create(1u, 2, 4, 8, 16, 32, 64, 128);
 
@@ -116,13 +179,14 @@ internal readonly struct PanesRules : IRules<PanesState>
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public Move Plain(in PanesState s, ref Rng rng) => new(Holders(in s));
+    public Move Plain(in PanesState s, ref Rng rng) => s.Laying ? new(0, OneToLay(in s, ref rng)) : new(Holders(in s));
 
     public Move Best(in PanesState s, ref Rng rng) => Plain(in s, ref rng);
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int Asks(in PanesState s, Move move, Span<SeatAsk> into)
     {
+        if (s.Laying) return 0;
         // Who has a number is hard to foretell: no branch hangs on it.
         int count = 0;
         for (int seat = 0; seat < Seats; seat++)
@@ -138,20 +202,25 @@ internal readonly struct PanesRules : IRules<PanesState>
     public int TurnKinds { get; }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public int TurnKind(in PanesState s, Move move) => s.Call << Seats | (int)move.Items;
+    public int TurnKind(in PanesState s, Move move) => s.Laying ? -1 : s.Call << Seats | (int)move.Items;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public float DealSeconds(in PanesState s) => Handling.DrawCall;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public float MoveSeconds(in PanesState s, Move move) => Handling.CoverPane;
+    public float MoveSeconds(in PanesState s, Move move) => s.Laying ? Handling.DealCard : Handling.CoverPane;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public bool Seeking(in PanesState s, Move move) => true;
+    public bool Seeking(in PanesState s, Move move) => !s.Laying;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public void Apply(ref PanesState s, Move move, Answered answered)
     {
+        if (s.Laying)
+        {
+            Lay(ref s, move);
+            return;
+        }
         var found = Vector256.Create((uint)move.Items & ~answered.Wrong) & SeatBits;
         Span<uint> covered = s.Covered;
         (Vector256.Create<uint>(covered) | Called(in s) & Vector256.Equals(found, SeatBits)).CopyTo(covered);
@@ -181,12 +250,19 @@ internal readonly struct PanesRules : IRules<PanesState>
 
     public void Arrange(ref PanesState s, uint before)
     {
-        if (!table.Free) return;
-        foreach (int seat in s.Head.New(before)) s.Covered[seat] = 1u << table.Middle;
+        bool joined = false;
+        foreach (int seat in s.Head.New(before))
+        {
+            if (table.Free) s.Covered[seat] = 1u << table.Middle;
+            joined = true;
+        }
+        if (table.IsLaid && (s.Laying || joined)) LetLay(ref s);
     }
 
+    public bool IsBetweenTurns(in PanesState s) => s.Laying;
+
     /// <summary>Boards stay as they are; who is new gets one of her own.</summary>
-    public IRules<PanesState> Over(IRules<PanesState> before, in PanesState state) => before is PanesRules rules ? new PanesRules(table.Keeping(rules.table.Boards)) : this;
+    public IRules<PanesState> Over(IRules<PanesState> before, in PanesState state) => !table.IsLaid && before is PanesRules rules ? new PanesRules(table.Keeping(rules.table.Boards)) : this;
 
     public int Points(in PanesState s, int seat) => HasLine(s.Covered[seat]) ? 1 : 0;
 
@@ -210,12 +286,14 @@ internal readonly struct PanesRules : IRules<PanesState>
         return [.. open.OrderBy(p => p.Outcome)];
     }
 
-    public bool IsLegal(in PanesState s, Move move) => s.Head.Phase == StepKind.Choice && move is { Pick: -1, First: -1 } && (move.Items & ~(ulong)Holders(in s)) == 0;
+    public bool IsLegal(in PanesState s, Move move) => s.Laying ? move == TheRest || move is { Items: 0, First: -1, Pick: >= 0 } && move.Pick < calls && CanLay(in s, move.Pick)
+        : s.Head.Phase == StepKind.Choice && move is { Pick: -1, First: -1 } && (move.Items & ~(ulong)Holders(in s)) == 0;
 
     /// <summary>Everyone who has it covers it; whoever misses hers is left out.</summary>
     public IReadOnlyList<Move> Moves(in PanesState s)
     {
         if (s.Head.Phase != StepKind.Choice) return [];
+        if (s.Laying) return [.. Layable(in s).Select(n => new Move(0, n)), TheRest];
         uint holders = Holders(in s);
         var moves = new List<Move>();
         for (uint part = holders; ; part = part - 1 & holders)
@@ -228,11 +306,16 @@ internal readonly struct PanesRules : IRules<PanesState>
     /// <summary>An item is a pane of a board: 32 times the seat and the pane.</summary>
     public Tapped Read(in PanesState s, IReadOnlyList<int> items)
     {
+        if (s.Laying)
+        {
+            var lay = items.Count == 0 ? default : new Move(0, items[^1] - ToLay);
+            return items.Count == 0 ? Tapped.NeedsMore : IsLegal(in s, lay) ? Tapped.As(lay) : Tapped.No("That card does not lie there.");
+        }
         uint found = 0;
         foreach (int item in items)
         {
             int seat = item >> 5, pane = item & 31;
-            if (seat >= Seats || (covers[s.Call * 8 + seat] >> pane & 1) == 0) return Tapped.No("That pane does not go with the call. Look again together.");
+            if (seat >= Seats || (Covers(in s, seat) >> pane & 1) == 0) return Tapped.No("That pane does not go with the call. Look again together.");
             found |= 1u << seat;
         }
         return found == Holders(in s) ? Tapped.As(new(found)) : Tapped.SoFar(new(found));
@@ -241,24 +324,39 @@ internal readonly struct PanesRules : IRules<PanesState>
     public IReadOnlyList<Zone> Zones(in PanesState s)
     {
         bool choosing = s.Head.Phase == StepKind.Choice;
+        if (s.Laying)
+            return
+            [
+                Board(in s, s.Head.Mover, false),
+                new CardGrid("Cards to lay", LayInARow, [.. Layable(in s).Select(Card)]) { Wide = CardGrid.AreWide(table.FormBoard) },
+                new ChoiceKeys("The rest", [new(ToLay + TheRest.Pick, -1, Forms.Form.None, ItemState.Up, true) { Words = "lay the rest by chance" }]),
+            ];
         var zones = new List<Zone>();
         if (choosing) zones.Add(new Stage("The number that is called", [new(s.Call, table.Calls[s.Call], table.FormCall, ItemState.Up, false)]));
-        for (int seat = 0; seat < Seats; seat++)
-        {
-            var panes = new List<Item>();
-            for (int pane = 0; pane < table.Boards[seat].Length; pane++)
-            {
-                bool covered = (s.Covered[seat] >> pane & 1) != 0;
-                panes.Add(new(32 * seat + pane, table.Boards[seat][pane], table.FormBoard, covered ? ItemState.Taken : ItemState.Up, choosing && !covered && (s.Head.Active >> seat & 1) != 0));
-            }
-            zones.Add(new Board($"Board {seat + 1}", seat, table.Side, panes));
-        }
+        for (int seat = 0; seat < Seats; seat++) zones.Add(Board(in s, seat, choosing));
         if (!choosing) zones.Add(new Pile("Calls to come", Open(in s)));
         return zones;
     }
 
+    private const int ToLay = 1000, LayInARow = 10;
+
+    private Item Card(int number) => new(ToLay + number, table.Possible[number], table.FormBoard, ItemState.Up, true);
+
+    private Board Board(in PanesState s, int seat, bool choosing)
+    {
+        var panes = new List<Item>();
+        for (int pane = 0; pane < table.Side * table.Side; pane++)
+        {
+            bool covered = (s.Covered[seat] >> pane & 1) != 0, empty = table.IsLaid && pane >= s.Boards.Laid(seat);
+            int number = !table.IsLaid ? table.Boards[seat][pane] : s.Boards[seat, pane] is >= 0 and var laid ? table.Possible[laid] : -1;
+            panes.Add(new(32 * seat + pane, number, table.FormBoard, covered ? ItemState.Taken : ItemState.Up, choosing && !covered && (s.Head.Active >> seat & 1) != 0) { Words = empty && !covered ? "empty" : null });
+        }
+        return new($"Board {seat + 1}", seat, table.Side, panes);
+    }
+
     public string Says(in PanesState s)
     {
+        if (s.Laying) return "Lay your cards as you like.";
         if (s.Head.Phase == StepKind.Chance) return "The next number is called.";
         if (s.Head.Phase == StepKind.Choice) return table.Relation.Relation == Relation.Same ? "Who has it?" : table.Relation.Asks;
         return AimReached(in s) ? "A full line." : "All is called, and no line is full.";
@@ -266,6 +364,7 @@ internal readonly struct PanesRules : IRules<PanesState>
 
     public string Tells(in PanesState before, Move move, bool found)
     {
+        if (before.Laying) return move == TheRest ? "laid the rest" : $"laid {table.Possible[move.Pick]}";
         int who = BitOperations.PopCount(move.Items);
         return $"called {table.Calls[before.Call]}: {(who == 0 ? "nobody covered it" : $"{who} covered {table.Possible[before.Call]}")}";
     }

@@ -28,8 +28,9 @@ public sealed class PanesTable
         FormCall = CommonKnobs.SecondForm(setup, Panes.Knobs.FormCall, Calls, FormBoard);
         Lines = LinesOf(Side);
         Seats = setup.Seats.Length;
-        seed = setup.Get(Panes.Knobs.Shuffle).Number;
-        distinct = setup.Get(Panes.Knobs.Distinct).On;
+        Seed = setup.Get(Panes.Knobs.Shuffle).Number;
+        Distinct = setup.Get(Panes.Knobs.Distinct).On;
+        IsLaid = setup.Get(Panes.Knobs.Boards).Id == Panes.Laid;
         boards = new(() => Make([]));
         Asks = [.. Enumerable.Range(0, Seats).Select(s => setup.Seats[s].GrownUp ? null : Calls.Select(called => CommonKnobs.Answering(Relation, called, FormCall, FormBoard, CommonKnobs.SupportAt(setup, s))).ToArray())];
     }
@@ -39,14 +40,21 @@ public sealed class PanesTable
 
     private PanesTable(PanesTable other, int[][] laid)
     {
-        (Side, Free, Relation, Possible, Calls, FormBoard, FormCall, Lines, Seats, Asks, seed, distinct) =
-            (other.Side, other.Free, other.Relation, other.Possible, other.Calls, other.FormBoard, other.FormCall, other.Lines, other.Seats, other.Asks, other.seed, other.distinct);
+        (Side, Free, Relation, Possible, Calls, FormBoard, FormCall, Lines, Seats, Asks, Seed, Distinct) =
+            (other.Side, other.Free, other.Relation, other.Possible, other.Calls, other.FormBoard, other.FormCall, other.Lines, other.Seats, other.Asks, other.Seed, other.Distinct);
         boards = new(() => Make(laid));
     }
 
     private readonly Lazy<int[][]> boards;
-    private readonly long seed;
-    private readonly bool distinct;
+
+    /// <summary>Which boards are made, or laid by chance.</summary>
+    public long Seed { get; }
+
+    /// <summary>No number lies twice on one board.</summary>
+    public bool Distinct { get; }
+
+    /// <summary>Everyone lays her own board.</summary>
+    public bool IsLaid { get; }
 
     public int Side { get; }
 
@@ -114,7 +122,7 @@ public sealed class PanesTable
     /// </summary>
     private int[][] Make(int[][] kept)
     {
-        var rng = Rng.ForGame(seed, Side * 100 + Seats);
+        var rng = Rng.ForGame(Seed, Side * 100 + Seats);
         int n = Possible.Count;
         var used = new int[n];
         var made = new int[Seats][];
@@ -146,7 +154,7 @@ public sealed class PanesTable
             (int Here, int Used, int Shared, ulong Chance) least = default;
             for (int i = 0; i < Possible.Count; i++)
             {
-                if (distinct && onThis[i] > 0) continue;
+                if (Distinct && onThis[i] > 0) continue;
                 // Of those used least, one that leaves the most similar board as different as it was.
                 int shared = others.Where(o => o.Contains(Possible[i])).Select(o => o.Intersect(here).Count()).DefaultIfEmpty(0).Max();
                 var cost = (onThis[i], used[i], shared, rng.Next());
@@ -222,7 +230,7 @@ public sealed class PanesTable
         for (; games < most && (games == 0 || games % Stretch != 0 || !spending.IsSpent); games++)
         {
             int game = games;
-            var rng = Rng.ForGame(seed, game);
+            var rng = Rng.ForGame(Seed, game);
             rules.Start(ref state, 0);
             while (rules.Head(ref state).Next is { Kind: not StepKind.Over } step)
             {
