@@ -79,6 +79,49 @@ public class CupboardTests
         Assert.Contains("Missing 1 colour die", Fetched(With(Tags, Dice), colours));
     }
 
+    private static readonly Material Buttons = new(8, "buttons", Use.Pieces, 40, default, ByColour: ImmutableSortedDictionary<string, int>.Empty.Add("red", 10).Add("green", 9).Add("white", 8)), Shells = new(9, "shells", Use.Pieces, 12, default),
+        Wheel = new(10, "spinner", Use.Spinners, 1, default, Die.Of(6));
+
+    [Fact]
+    public void Colours_are_matched_to_those_of_the_drawer_else_to_kinds_of_things()
+    {
+        string colours = """ "game":"gather","level":"colour" """, other = """ "game":"gather","table":{"colourDie":[["red"],["white"]],"pieces":{"red":8,"white":8}} """;
+        Assert.StartsWith("There 8 red and 8 white pieces: buttons;", Fetched(With(Buttons, Dice, Cubes), other));
+        Assert.StartsWith("StandsIn 8 red, 8 yellow and 8 blue pieces: buttons: green for yellow and white for blue;", Fetched(With(Buttons, Dice, Cubes), colours));
+        Assert.StartsWith("StandsIn 8 red, 8 yellow and 8 blue pieces: shells for red, reels for yellow and tags for blue;", Fetched(With(Tags, Reels, Shells, Dice, Cubes), colours));
+        Assert.StartsWith("ToMake 8 red, 8 yellow and 8 blue pieces: reels: put a dot of its colour on each, 8 red, 8 yellow and 8 blue;", Fetched(With(Reels, Dice, Cubes), colours));
+        Assert.StartsWith("StandsIn 8 red, 8 yellow and 8 blue pieces: marks with a pen", Fetched(With(Dice, Cubes, Paper), colours));
+        // What is proposed is said in the drawer's own colours.
+        var fitted = Tuning.Drawer.Fit(Read(colours), With(Buttons));
+        Assert.Equal("8 red, 8 green and 8 white", fitted.Get<ColoursValue>("pieces").Says());
+        Assert.Equal("red, red, green, green, white, white", fitted.Get<ColourDieValue>("colourDie").Says());
+        Assert.NotNull(Catalogue.Check(fitted));
+        Assert.Same(fitted, Tuning.Drawer.Fit(fitted, With(Buttons)));
+    }
+
+    [Fact]
+    public void What_is_compared_is_of_one_kind()
+    {
+        string plates = """ "game":"evenplates","table":{"max":20} """;
+        Assert.StartsWith("There 38 pieces of one kind: reels;", Fetched(With(Shells, Reels, Paper), plates));
+        Assert.StartsWith("Missing 38 pieces of one kind: at most 12 are there;", Fetched(With(Shells, Shells with { Id = 20 }), plates));
+    }
+
+    [Fact]
+    public void A_spinner_is_a_die_with_numerals()
+    {
+        string file = """ "game":"gather","table":{"faces":"numeral"} """;
+        Assert.EndsWith("There a die from 1 to 6, in numerals: spinner", Fetched(With(Tags, Wheel, Dice), file));
+        Assert.EndsWith("StandsIn a die from 1 to 6: spinner; numerals then, instead of dots", Fetched(With(Tags, Wheel), "\"game\":\"gather\""));
+    }
+
+    [Fact]
+    public void Whatever_is_made_is_told_how()
+    {
+        var things = Catalogue.All.SelectMany(f => f.Data.Levels.SelectMany(l => f.Needs(Setup.Default(f.Data, Seat.Child("a", 5)) with { LevelId = l.Id }))).DistinctBy(n => n.Thing);
+        Assert.All(With(Paper).Fetch(things).Where(f => f.Standing == Standing.ToMake), f => Assert.Contains(Making.All, m => f.Says.Contains(m.How, StringComparison.Ordinal)));
+    }
+
     [Fact]
     public void The_fullest_packs_are_taken_and_a_gap_is_told_and_counted()
     {

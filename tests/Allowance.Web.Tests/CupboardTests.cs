@@ -21,11 +21,13 @@ public class CupboardTests
     }
 
     [Theory]
-    [InlineData("use", "Dice", "faces", "seven", "A die is written d6")]
+    [InlineData("use", "Dice", "faces", "seven", "A die or spinner is written d6")]
     [InlineData("use", "Packs", "missing", "6 9", "Missing cards are written by rank")]
     [InlineData("count", "-3", "use", "Pieces", "a whole number from 0")]
     [InlineData("name", "", "use", "Pieces", "A thing has a name")]
     [InlineData("shape", "Flat", "a", "0", "Each side is from")]
+    [InlineData("colours", "red lots", "use", "Pieces", "Colours are written with how many")]
+    [InlineData("colours", "red 40", "use", "Pieces", "Of all colours together there are 40, and 12 things.")]
     public async Task What_cannot_be_kept_is_said_and_nothing_is_lost(string field, string value, string other, string otherValue, string says)
     {
         await using var house = new TestHouse();
@@ -36,6 +38,19 @@ public class CupboardTests
         Assert.Contains("Nothing was changed.", page);
         if (field != "name") Assert.Contains("value=\"Buttons\"", page);
         Assert.Equal(3, house.Get<Things>().All().Materials.Length);
+    }
+
+    [Fact]
+    public async Task Colours_and_spinners_are_read_back_and_used()
+    {
+        await using var house = new TestHouse();
+        await house.Post("/cupboard?handler=Put", ("name", "Buttons"), ("count", "30"), ("use", "Pieces"), ("shape", "Unknown"), ("colours", "red 10, green 9, white 8"));
+        await house.Post("/cupboard?handler=Put", ("name", "Wheel"), ("count", "1"), ("use", "Spinners"), ("shape", "Unknown"), ("faces", "0-5"));
+        string cupboard = await house.Page("/cupboard");
+        Assert.Contains("9 green, 10 red and 8 white", cupboard);
+        Assert.Contains("How things are made", cupboard);
+        Assert.Contains("green for yellow", await house.Page("/bench?game=gather&level=colour&s1=child"));
+        Assert.Contains("Wheel", await house.Page("/bench?game=downline&dice=0-5&faces=numeral&s1=child"));
     }
 
     [Fact]

@@ -36,14 +36,14 @@ public sealed record Cupboard(ImmutableArray<Material> Materials)
         if (!need.Faces.IsEmpty) return [ForBlank(need)];
         return [need.Thing switch
         {
-            Need.Pieces => ForPieces(need),
+            Need.Pieces => need.Colours.IsEmpty ? ForPieces(need) : ForColours(need),
             "sheets of paper" => Plain(need, Use.Paper, Use.Card, "one side of any paper will do"),
             "plates" => Plain(need, Use.Plates, Use.Paper, "circles drawn on paper"),
             "boxes" => Plain(need, Use.Boxes, null, "a bag, or a bowl under a towel"),
             "cloths" => Plain(need, Use.Cloths, null, "a towel or a scarf"),
             "rings" => Plain(need, Use.String, Use.Paper, "circles drawn on paper"),
-            "bead racks" => Plain(need, Use.Racks, Use.Pieces, "two rows of ten small things, five dark and five light in each"),
-            _ => ToWriteOn is { } sheet ? new(need.Says, Standing.ToMake, $"made from {sheet.Name}", [sheet]) : new(need.Says, Standing.Missing, "needs card or paper to make it from", []),
+            "bead racks" => Plain(need, Use.Racks, Use.Pieces, "two rows of ten small things, five dark and five light in each; or ten beads on each of two strings between hooks"),
+            _ => ToWriteOn is { } sheet ? new(need.Says, Standing.ToMake, $"from {sheet.Name}: {Making.Of(need.Thing)}", [sheet]) : new(need.Says, Standing.Missing, "needs card or paper to make it from", []),
         }];
     }
 
@@ -104,6 +104,9 @@ public sealed record Cupboard(ImmutableArray<Material> Materials)
         var there = marked ? alike : [];
         int lying = there.Sum(t => t.Count);
         if (lying >= count) return new(needed, Standing.There, Words.List(there.Select(t => t.Name)), there);
+        // What is spun once is spun again for the next die.
+        var spinner = Of(Use.Spinners).FirstOrDefault(t => t.Faces is { } has && has.Equals(die));
+        if (spinner is not null && faces == Form.Numeral) return new(needed, Standing.There, spinner.Name, [spinner]);
         string some = lying == 0 ? "" : $"{(lying == 1 ? "one is" : $"{lying} are")} there; for the rest ";
         if (BlankFaces % die.Faces.Length == 0 && Of(Use.Blanks).FirstOrDefault(t => t.Count >= count - lying) is { } blank)
             return new(needed, Standing.ToMake, $"{some}write {string.Join(", ", Enumerable.Repeat(die.Faces, BlankFaces / die.Faces.Length).SelectMany(f => f).Order().Select(f => faces == Form.Word ? NumberWords.Of(f) : f.ToString()))} on {blank.Name}", [.. there, blank]);
@@ -112,6 +115,7 @@ public sealed record Cupboard(ImmutableArray<Material> Materials)
             return new(needed, Standing.ToMake, $"{some}stick tape on {cube.Name} and write {string.Join(", ", die.Faces.Distinct().Order().Select(f => faces == Form.Word ? NumberWords.Of(f) : f.ToString()))} on it", [.. there, cube]);
         if (marked && Of(Use.Dice).FirstOrDefault(t => t.Faces is { } more && !more.Equals(die) && t.Count >= count - lying && Contains(more, die)) is { } larger)
             return new(needed, Standing.StandsIn, $"{some}{larger.Name}: roll again what this die has not", [.. there, larger]);
+        if (spinner is not null && faces != Form.Word) return new(needed, Standing.StandsIn, $"{some}{spinner.Name}; numerals then, instead of dots", [.. there, spinner]);
         if (Has(Use.Packs) || ToWriteOn is not null)
             return new(needed, Standing.StandsIn, $"{some}cards with {ShowsFaces(die)}, drawn and put back{(faces == Form.Dice ? "; numerals then, instead of dots" : "")}", [.. there, Has(Use.Packs) ? Of(Use.Packs).First() : ToWriteOn!]);
         return new(needed, Standing.Missing, "nothing here rolls so", there);
@@ -135,18 +139,54 @@ public sealed record Cupboard(ImmutableArray<Material> Materials)
         return ToWriteOn is { } sheet ? new(need.Says, Standing.StandsIn, $"slips with {faces}, drawn and put back", [sheet]) : new(need.Says, Standing.Missing, "needs a blank cube or paper", []);
     }
 
-    /// <summary>The smallest heap that is enough; else several together; else marks on paper.</summary>
+    /// <summary>
+    /// For each colour the one of the drawer that is played with instead: itself where there are enough, else another that nobody needs. Null where the
+    /// drawer has too few colours of which the number is known.
+    /// </summary>
+    public IReadOnlyDictionary<string, string>? Matching(IReadOnlyCollection<(string Colour, int Count)> colours)
+    {
+        var there = Of(Use.Pieces).SelectMany(t => t.Colours).GroupBy(c => c.Key).ToDictionary(g => g.Key, g => g.Sum(c => c.Value));
+        var matched = colours.Where(c => there.GetValueOrDefault(c.Colour) >= c.Count).ToDictionary(c => c.Colour, c => c.Colour);
+        foreach (var (colour, count) in colours.Where(c => !matched.ContainsKey(c.Colour)).OrderByDescending(c => c.Count))
+        {
+            if (there.Where(t => t.Value >= count && !matched.ContainsValue(t.Key)).OrderByDescending(t => t.Value).ThenBy(t => t.Key).FirstOrDefault() is not { Key: { } other }) return null;
+            matched[colour] = other;
+        }
+        return matched;
+    }
+
+    /// <summary>Those colours; else others; else a kind of thing for each colour; else marked ones.</summary>
+    private Fetched ForColours(Need need)
+    {
+        if (Matching(need.Colours) is { } matched)
+        {
+            ImmutableArray<Material> used = [.. Of(Use.Pieces).Where(t => t.Colours.Keys.Any(matched.Values.Contains))];
+            var others = matched.Where(m => m.Key != m.Value).ToList();
+            string from = Words.List(used.Select(t => t.Name));
+            return others.Count == 0 ? new(need.Says, Standing.There, from, used)
+                : new(need.Says, Standing.StandsIn, $"{from}: {Words.List(others.Select(m => $"{m.Value} for {m.Key}"))}", used);
+        }
+        var kinds = new Dictionary<string, Material>();
+        foreach (var (colour, count) in need.Colours.OrderByDescending(c => c.Count))
+            if (Of(Use.Pieces).Where(t => t.Count >= count && !kinds.ContainsValue(t)).MinBy(t => t.Count) is { } kind) kinds[colour] = kind;
+        if (kinds.Count == need.Colours.Length)
+            return new(need.Says, Standing.StandsIn, Words.List(need.Colours.Select(c => $"{kinds[c.Colour].Name} for {c.Colour}")), [.. kinds.Values]);
+        var any = ForPieces(need);
+        return any.Standing == Standing.There ? any with { Standing = Standing.ToMake, Says = $"{any.Says}: put a dot of its colour on each, {Words.List(need.Colours.Select(c => $"{c.Count} {c.Colour}"))}" } : any;
+    }
+
+    /// <summary>The smallest heap that is enough; else several together, where they need not be alike; else marks on paper.</summary>
     private Fetched ForPieces(Need need)
     {
         var heaps = Of(Use.Pieces).OrderBy(t => t.Count).ToList();
         if (heaps.Find(t => t.Count >= need.Count) is { } enough) return new(need.Says, Standing.There, enough.Name, [enough]);
-        if (heaps.Sum(t => t.Count) >= need.Count)
+        if (!need.Alike && heaps.Sum(t => t.Count) >= need.Count)
         {
             var taken = new List<Material>();
             foreach (var heap in Enumerable.Reverse(heaps))
                 if (taken.Sum(t => t.Count) < need.Count) taken.Add(heap);
             return new(need.Says, Standing.There, $"{Words.List(taken.Select(t => t.Name))} together", [.. taken]);
         }
-        return ToWriteOn is { } sheet ? new(need.Says, Standing.StandsIn, "marks with a pen, crossed out when they are taken", [sheet]) : new(need.Says, Standing.Missing, $"at most {heaps.Sum(t => t.Count)} are there", [.. heaps]);
+        return ToWriteOn is { } sheet ? new(need.Says, Standing.StandsIn, "marks with a pen, crossed out when they are taken", [sheet]) : new(need.Says, Standing.Missing, $"at most {(need.Alike ? heaps.Select(t => t.Count).DefaultIfEmpty().Max() : heaps.Sum(t => t.Count))} are there", [.. heaps]);
     }
 }

@@ -4,7 +4,7 @@ using Allowance.Core.Numbers;
 namespace Allowance.Core.Materials;
 
 /// <summary>What a thing of the household is good for in a game.</summary>
-public enum Use { Packs, Dice, Blanks, Pieces, Card, Paper, Plates, Boxes, Cloths, String, Racks, Other }
+public enum Use { Packs, Dice, Spinners, Blanks, Pieces, Card, Paper, Plates, Boxes, Cloths, String, Racks, Other }
 
 public enum Shape { Unknown, Ball, Round, Flat }
 
@@ -35,15 +35,18 @@ public readonly record struct Size(Shape Shape, double A = 0, double B = 0, doub
 }
 
 /// <summary>Something the household has.</summary>
-/// <param name="Faces">Of dice: what one of them shows.</param>
+/// <param name="Faces">Of dice and spinners: what one of them shows.</param>
 /// <param name="Missing">Of packs: cards that are missing, by rank.</param>
 /// <param name="IsFood">It is eaten, sooner or later.</param>
-public sealed record Material(long Id, string Name, Use Use, int Count, Size Size, Die? Faces = null, ImmutableSortedDictionary<string, int>? Missing = null, bool IsFood = false)
+/// <param name="ByColour">Of small things: how many there are of each colour, where that is known.</param>
+public sealed record Material(long Id, string Name, Use Use, int Count, Size Size, Die? Faces = null, ImmutableSortedDictionary<string, int>? Missing = null, bool IsFood = false, ImmutableSortedDictionary<string, int>? ByColour = null)
 {
     /// <summary>Whether somebody small could swallow one of them; paper and packs lie flat and count as large.</summary>
     public bool IsSmallPart => Use is Use.Dice or Use.Blanks or Use.Pieces && Size.IsSmallPart;
 
     public ImmutableSortedDictionary<string, int> Gaps => Missing ?? ImmutableSortedDictionary<string, int>.Empty;
+
+    public ImmutableSortedDictionary<string, int> Colours => ByColour ?? ImmutableSortedDictionary<string, int>.Empty;
 }
 
 /// <summary>What each use is called, and what it can stand in for.</summary>
@@ -51,7 +54,7 @@ public static class Uses
 {
     public static string Says(this Use use) => use switch
     {
-        Use.Packs => "packs of cards", Use.Dice => "dice", Use.Blanks => "blank cubes", Use.Pieces => "small things to count", Use.Card => "sheets of card", Use.Paper => "sheets of paper",
+        Use.Packs => "packs of cards", Use.Dice => "dice", Use.Spinners => "spinners", Use.Blanks => "blank cubes", Use.Pieces => "small things to count", Use.Card => "sheets of card", Use.Paper => "sheets of paper",
         Use.Plates => "plates", Use.Boxes => "boxes with a lid", Use.Cloths => "cloths", Use.String => "pieces of string", Use.Racks => "bead racks", _ => "something else",
     };
 
@@ -59,6 +62,7 @@ public static class Uses
     {
         Use.Packs => "dice, by drawing a card",
         Use.Dice => "smaller dice, by rolling again",
+        Use.Spinners => "dice with numerals",
         Use.Blanks => "any die of one, two, three or six faces, colour dice, sign dice",
         Use.Card => "cards, slips, boards, tracks, frames",
         Use.Paper => "cards, slips, boards, tracks, rings, plates, frames",

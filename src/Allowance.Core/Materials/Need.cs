@@ -18,7 +18,7 @@ public sealed record Need(string Thing, int Count, string? One = null)
 {
     public const string Cards = "cards", OfDice = "dice", Pieces = "pieces";
 
-    public string Says => $"{Count} {(Count == 1 ? One ?? Thing[..^1] : Thing)}";
+    public string Says => !Colours.IsEmpty ? $"{Words.List(Colours.Select(c => $"{c.Count} {c.Colour}"))} pieces" : $"{Count} {(Count == 1 ? One ?? Thing[..^1] : Thing)}{(Alike ? " of one kind" : "")}";
 
     /// <summary>Of cards: the pack they are the numbers of.</summary>
     public Deck? Deck { get; private init; }
@@ -28,6 +28,20 @@ public sealed record Need(string Thing, int Count, string? One = null)
 
     /// <summary>Of a die that is made for the game: what stands on its faces.</summary>
     public ImmutableArray<string> Faces { get; private init; } = [];
+
+    /// <summary>Of pieces: how many of each colour; empty where colours do not matter.</summary>
+    public ImmutableArray<(string Colour, int Count)> Colours { get; private init; } = [];
+
+    /// <summary>Of pieces: all of one kind, so that they can be compared.</summary>
+    public bool Alike { get; private init; }
+
+    public static Need PiecesOf(IEnumerable<(string Colour, int Count)> colours)
+    {
+        ImmutableArray<(string Colour, int Count)> all = [.. colours];
+        return new(Pieces, all.Sum(c => c.Count)) { Colours = all };
+    }
+
+    public static Need PiecesAlike(int count) => new(Pieces, count) { Alike = true };
 
     public static Need Pack(Deck deck) => new(Cards, deck.Cards) { Deck = deck };
 

@@ -1,3 +1,4 @@
+using Allowance.Core.Games;
 using Allowance.Core.Materials;
 using Allowance.Core.Setups;
 
@@ -6,8 +7,24 @@ namespace Allowance.Core.Tuning;
 /// <summary>Fits a setup to the things that are there.</summary>
 public static class Drawer
 {
-    /// <summary>The setup with its pack as the cupboard can give it. See <see cref="Cupboard.Giving"/>.</summary>
-    public static Setup Fit(Setup setup, Cupboard cupboard)
+    /// <summary>The setup with its pack and its colours as the cupboard can give them. See <see cref="Cupboard.Giving"/> and <see cref="Cupboard.Matching"/>.</summary>
+    public static Setup Fit(Setup setup, Cupboard cupboard) => Coloured(Dealt(setup, cupboard), cupboard);
+
+    private static Setup Coloured(Setup setup, Cupboard cupboard)
+    {
+        var colours = Catalogue.Of(setup).Needs(setup).FirstOrDefault(n => !n.Colours.IsEmpty)?.Colours ?? [];
+        if (colours.IsEmpty || cupboard.Matching(colours) is not { } matched || matched.All(m => m.Key == m.Value)) return setup;
+        foreach (var knob in setup.Frame.Knobs)
+            setup = setup.Get(knob) switch
+            {
+                ColoursValue value => setup.With(knob, new ColoursValue(value.Colours.Select(c => (matched[c.Colour], c.Count)))),
+                ColourDieValue value => setup.With(knob, new ColourDieValue(value.Faces.Select(f => f.Select(c => matched[c])))),
+                _ => setup,
+            };
+        return setup;
+    }
+
+    private static Setup Dealt(Setup setup, Cupboard cupboard)
     {
         if (setup.Frame.Knob(KnobRole.Deck) is not { } knob || setup.Get(knob) is not DeckValue { Deck: var deck }) return setup;
         var given = cupboard.Giving(deck);

@@ -75,11 +75,11 @@ public static class Easing
         bool HasSupport(Setup setup) => setup.At(seat, support) is ChoiceValue { Id: not "none" };
     }
 
-    /// <summary>Its dice lie in the drawer or are soon made, and it has things enough.</summary>
+    /// <summary>Its dice lie in the drawer or are soon made, and it has things enough, if of other colours.</summary>
     private static bool IsThere(Playable playable, Cupboard drawer)
     {
         var needs = playable.Frame.Needs(playable.Setup).Where(n => n.Thing is Need.OfDice or Need.Pieces).ToList();
-        return drawer.Fetch(needs).All(f => f.Standing is Standing.There or Standing.ToMake);
+        return drawer.Fetch(needs).All(f => f.Standing is Standing.There or Standing.ToMake || f.Standing == Standing.StandsIn && f.Used.All(u => u.Use == Use.Pieces));
     }
 
     /// <summary>Those that go one way, the smallest steps first and of different kinds before more of one kind.</summary>

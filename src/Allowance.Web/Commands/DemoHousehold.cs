@@ -55,7 +55,7 @@ public static class DemoHousehold
             new(0, "the ten-sided die", Use.Dice, 1, new(Shape.Ball, 20), Die.Of(10)),
             new(0, "blank wooden cubes", Use.Blanks, 6, new(Shape.Flat, 20, 20, 20)),
             new(0, "luggage tags", Use.Pieces, 60, new(Shape.Flat, 82, 41, 1)),
-            new(0, "cotton reels", Use.Pieces, 40, new(Shape.Round, 30, 34)),
+            new(0, "cotton reels", Use.Pieces, 40, new(Shape.Round, 30, 34), ByColour: Colours(("red", 14), ("yellow", 12), ("blue", 14))),
             new(0, "skittles", Use.Pieces, 12, new(Shape.Round, 45, 160)),
             new(0, "string", Use.String, 4, default),
             new(0, "card", Use.Card, 30, new(Shape.Flat, 297, 210, 0.3)),
@@ -63,6 +63,9 @@ public static class DemoHousehold
             new(0, "the egg timer", Use.Other, 1, new(Shape.Round, 60, 90)),
         ];
         foreach (var thing in drawer) things.Put(thing);
+
+        static System.Collections.Immutable.ImmutableSortedDictionary<string, int> Colours(params (string Colour, int Count)[] colours) =>
+            System.Collections.Immutable.ImmutableSortedDictionary.CreateRange(colours.Select(c => KeyValuePair.Create(c.Colour, c.Count)));
     }
 
     /// <summary>

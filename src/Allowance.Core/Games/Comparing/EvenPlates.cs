@@ -118,7 +118,7 @@ public sealed class EvenPlates : CalledFrame
     {
         int most = Enumerable.Range(0, setup.Seats.Length).Max(s => Max(setup, s));
         return IsShared(setup) ? [new("pieces", most), new("plates", Enumerable.Range(0, setup.Seats.Length).Max(s => setup.At(s, Knobs.Ways).Number))]
-            : [new("pieces", Math.Max(2, 2 * most - 2)), new("plates", 2)];
+            : [Need.PiecesAlike(Math.Max(2, 2 * most - 2)), new("plates", 2)];
     }
 
     public override IReadOnlyList<string> GetReady(Setup setup) => IsShared(setup)

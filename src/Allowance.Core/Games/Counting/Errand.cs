@@ -64,7 +64,7 @@ public sealed class Errand : Frame
     public override IReadOnlyList<Need> Needs(Setup setup)
     {
         var box = new ErrandBox(setup);
-        return [new("slips", box.Slips.Length), new("pieces", box.PiecesNeeded), new("boxes", 1, "box")];
+        return [new("slips", box.Slips.Length), box.HasColour.Any(c => c) ? Need.PiecesOf(ErrandBox.Colours.Select(c => (c, box.PiecesNeeded))) : new("pieces", box.PiecesNeeded), new("boxes", 1, "box")];
     }
 
     public override IReadOnlyList<string> GetReady(Setup setup)

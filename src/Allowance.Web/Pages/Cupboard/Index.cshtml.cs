@@ -13,7 +13,7 @@ namespace Allowance.Web.Pages.Cupboard;
 /// <summary>The cupboard: what there is to play with, who must be kept from it, and what the games can be played with.</summary>
 public sealed class IndexModel(Household household, Things things) : PageModel
 {
-    public const int LongestName = 40, MostOfAThing = 2000, LargestSide = 2000;
+    public const int LongestName = 40, MostOfAThing = 2000, LargestSide = 2000, MostColours = 8;
 
     public Core.Materials.Cupboard Cupboard { get; private set; } = new([]);
 
@@ -45,7 +45,7 @@ public sealed class IndexModel(Household household, Things things) : PageModel
         Games = [.. Catalogue.All.Select(f => (f.Data, Cupboard.Fetch(f.Needs(Setup.Default(f.Data, child)))))];
     }
 
-    public IActionResult OnPostPut(long id, string? name, Use use, string? count, Shape shape, string? a, string? b, string? c, string? faces, string? missing, bool food)
+    public IActionResult OnPostPut(long id, string? name, Use use, string? count, Shape shape, string? a, string? b, string? c, string? faces, string? missing, string? colours, bool food)
     {
         string called = (name ?? "").Trim();
         var size = new Size(shape, Millimetres(a), Millimetres(b), Millimetres(c));
@@ -54,11 +54,11 @@ public sealed class IndexModel(Household household, Things things) : PageModel
         if (called.Length is 0 or > LongestName) Refuse($"A thing has a name of up to {LongestName} letters.");
         if (!int.TryParse(count, out int many) || many is < 0 or > MostOfAThing) Refuse($"How many there are is a whole number from 0 to {MostOfAThing}.");
         if (shape != Shape.Unknown && Sides(shape).Any(side => side(size) is not (> 0 and <= LargestSide))) Refuse($"Each side is from 0.1 to {LargestSide} millimetres; choose “not measured” where nobody knows.");
-        if (use == Use.Dice)
+        if (use is Use.Dice or Use.Spinners)
         {
             var problems = new List<Problem>();
             die = (new DiceKind(1).FromLink((faces ?? "").Trim().Replace(',', '.').Replace(" ", ""), "", problems) as DiceValue)?.Dice.All[0];
-            if (die is null) Refuse("A die is written d6, 0-5, or with its faces and dots between, as 1.1.2.2.3.3.");
+            if (die is null) Refuse("A die or spinner is written d6, 0-5, or with its faces and dots between, as 1.1.2.2.3.3.");
         }
         if (use == Use.Packs)
             foreach (string gap in (missing ?? "").Split([',', ';'], StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries))
@@ -67,9 +67,16 @@ public sealed class IndexModel(Household household, Things things) : PageModel
                 if (pair.Length == 2 && Deck.RankIndex(pair[0]) >= 0 && int.TryParse(pair[1], out int cards) && cards is >= 0 and <= 4) gaps = gaps.SetItem(pair[0], cards);
                 else Refuse("Missing cards are written by rank and how many, for example 6 1, Q 2.");
             }
+        var byColour = ImmutableSortedDictionary<string, int>.Empty;
+        if (use == Use.Pieces && !string.IsNullOrWhiteSpace(colours))
+        {
+            if (new ColoursKind(MostColours, MostOfAThing).FromLink(colours.Trim(), "", []) is ColoursValue value) byColour = value.Colours.ToImmutableSortedDictionary(c => c.Colour, c => c.Count);
+            else Refuse($"Colours are written with how many there are of each, at most {MostColours}, for example red 20, blue 20.");
+            if (byColour.Values.Sum() is var all && all > many) Refuse($"Of all colours together there are {all}, and {many} things.");
+        }
         if (Problem.Length == 0)
         {
-            things.Put(new(id, called, use, many, shape == Shape.Unknown ? default : size, die, gaps.RemoveRange(gaps.Where(g => g.Value == 0).Select(g => g.Key)), food), Request.PostId());
+            things.Put(new(id, called, use, many, shape == Shape.Unknown ? default : size, die, gaps.RemoveRange(gaps.Where(g => g.Value == 0).Select(g => g.Key)), food, byColour), Request.PostId());
             return Redirect("/cupboard");
         }
         Show(id);
