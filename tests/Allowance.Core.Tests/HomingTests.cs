@@ -144,4 +144,21 @@ public class HomingTests
         var facts = Facts("""{"rounds":20,"dice":["d12","d12"],"start":480,"mark":470}""", Behaviour.Perfect);
         Assert.InRange(facts.Number("gapMean"), 0, 12);
     }
+
+    [Fact]
+    public void Who_goes_without_the_line_has_her_number_on_paper()
+    {
+        var setup = Read("""{"rounds":1}""", """[{"allowance":{"sees":false}},{}]""").Setup!;
+        var run = setup.Ready().Compile().Start(0);
+        Assert.Equal([(0, 10), (1, 10)], run.Zones.OfType<NumbersOnPaper>().Single().Places);
+        Assert.Empty(run.Zones.OfType<NumberLine>());
+        run.Deal(4);
+        Assert.Equal("on 10 4 numeral", run.Asks(run.Moves[0])[0].Ask.ToString());
+        run.Apply(run.Moves[0], true);
+        run.Deal(3);
+        Assert.Equal("on 10 3 line", run.Asks(run.Moves[0])[0].Ask.ToString());
+        Assert.Single(run.Zones.OfType<NumberLine>());
+        var needs = Catalogue.Of(setup).Needs(setup);
+        Assert.Equal(["lines 1", "pieces 1", "sheets of paper 1", "dice 1"], needs.Select(n => $"{n.Thing} {n.Count}"));
+    }
 }

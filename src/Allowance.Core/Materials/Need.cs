@@ -18,7 +18,7 @@ public sealed record Need(string Thing, int Count, string? One = null)
 {
     public const string Cards = "cards", OfDice = "dice", Pieces = "pieces";
 
-    public string Says => !Colours.IsEmpty ? $"{Words.List(Colours.Select(c => $"{c.Count} {c.Colour}"))} pieces" : $"{Count} {(Count == 1 ? One ?? Thing[..^1] : Thing)}{(Alike ? " of one kind" : "")}";
+    public string Says => !Colours.IsEmpty ? $"{Words.List(Colours.Select(c => $"{c.Count} {c.Colour}"))} pieces{(Count - Colours.Sum(c => c.Count) is > 0 and var others ? $", and {others} more" : "")}" : $"{Count} {(Count == 1 ? One ?? Thing[..^1] : Thing)}{(Alike ? " of one kind" : "")}";
 
     /// <summary>Of cards: the pack they are the numbers of.</summary>
     public Deck? Deck { get; private init; }
@@ -35,10 +35,11 @@ public sealed record Need(string Thing, int Count, string? One = null)
     /// <summary>Of pieces: all of one kind, so that they can be compared.</summary>
     public bool Alike { get; private init; }
 
-    public static Need PiecesOf(IEnumerable<(string Colour, int Count)> colours)
+    /// <param name="others">Beside those, of whatever colour.</param>
+    public static Need PiecesOf(IEnumerable<(string Colour, int Count)> colours, int others = 0)
     {
         ImmutableArray<(string Colour, int Count)> all = [.. colours];
-        return new(Pieces, all.Sum(c => c.Count)) { Colours = all };
+        return new(Pieces, all.Sum(c => c.Count) + others) { Colours = all };
     }
 
     public static Need PiecesAlike(int count) => new(Pieces, count) { Alike = true };

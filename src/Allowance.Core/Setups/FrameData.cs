@@ -24,6 +24,8 @@ public enum KnobRole
     Range,
     HeadStart,
     Support,
+    /// <summary>A flag: something lies there that helps.</summary>
+    Aid,
     /// <summary>The form of the cards; at a place, of her help card.</summary>
     Form,
     Deck,

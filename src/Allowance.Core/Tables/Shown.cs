@@ -152,3 +152,34 @@ public sealed record Told(string Label, IReadOnlyList<(int Seat, string Says)> P
         });
     }
 }
+
+/// <summary>Each one's number on a sheet of paper, and the number to come home to.</summary>
+public sealed record NumbersOnPaper(string Label, int Home, IReadOnlyList<(int Seat, int Number)> Places) : Zone(Label)
+{
+    private const double Wide = 52, High = 40, House = 56, Gap = 12, Letters = 20;
+
+    public override string Kind => "paper";
+
+    public override Sits Sits => Sits.Line;
+
+    internal override Laid Lay(double width, Pen pen)
+    {
+        int columns = Math.Clamp((int)((width - House) / (Wide + Gap)), 1, Places.Count), rows = (Places.Count + columns - 1) / columns;
+        double each = pen.Line + High + Gap, high = Math.Max(House, rows * each - Gap);
+        return new(House + columns * (Wide + Gap), high, sketch =>
+        {
+            double top = (high - House) / 2;
+            sketch.Path([new(4, top + House - 2), new(4, top + 20), new(House / 2, top + 2), new(House - 4, top + 20), new(House - 4, top + House - 2)], Role.Home, closed: true);
+            sketch.Words($"{Home}", House / 2, top + House - 14, Letters, Role.Word);
+            for (int i = 0; i < Places.Count; i++)
+            {
+                double x = House + Gap + i % columns * (Wide + Gap), y = i / columns * each;
+                sketch.Label(pen.By.Name(Places[i].Seat), x + Wide / 2, y, Wide);
+                sketch.Begin($"paper {Places[i].Seat}", Places[i].Number);
+                sketch.Rect(x, y + pen.Line, Wide, High, Role.Card);
+                sketch.Words(Places[i].Number < 0 ? $"−{-Places[i].Number}" : $"{Places[i].Number}", x + Wide / 2, y + pen.Line + High / 2 + .35 * Letters, Letters, Role.Word);
+                sketch.Begin(null);
+            }
+        });
+    }
+}

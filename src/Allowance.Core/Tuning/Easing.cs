@@ -68,11 +68,10 @@ public static class Easing
         if (rungs != 0) return rungs < 0 ? Ease.Easier : Ease.Harder;
         if (step.Belongs == Belongs.Length) return Ease.Neither;
         var told = gain > least ? Ease.Easier : gain < -least ? Ease.Harder : Ease.Neither;
-        if (frame.Knob(KnobRole.Support) is not { } support) return told;
-        bool had = HasSupport(before), has = HasSupport(step.Setup);
-        return had == has || told == (has ? Ease.Easier : Ease.Harder) ? told : Ease.Neither;
+        int had = Supports(before), has = Supports(step.Setup);
+        return had == has || told == (has > had ? Ease.Easier : Ease.Harder) ? told : Ease.Neither;
 
-        bool HasSupport(Setup setup) => setup.At(seat, support) is ChoiceValue { Id: not "none" };
+        int Supports(Setup setup) => (setup.At<ChoiceValue>(seat, KnobRole.Support) is { Id: not "none" } ? 1 : 0) + (setup.At<FlagValue>(seat, KnobRole.Aid) is { On: true } ? 1 : 0);
     }
 
     /// <summary>Its dice lie in the drawer or are soon made, and it has things enough, if of other colours.</summary>

@@ -86,8 +86,7 @@ public sealed class Gather : Frame
     public override IReadOnlyList<Need> Needs(Setup setup)
     {
         var heap = new GatherHeap(setup);
-        var needs = new List<Need> { heap.Value is { } coloured ? Need.PiecesOf(coloured.Colours) : new("pieces", heap.Pool + heap.HeadStart.Sum()), Need.For(heap.Cups.Select((c, s) => (c.Dice, heap.Faces[s]))) };
-        if (heap.Value is not null && heap.HeadStart.Sum() is > 0 and var ahead) needs.Add(new("pieces", ahead));
+        var needs = new List<Need> { heap.Value is { } coloured ? Need.PiecesOf(coloured.Colours, heap.HeadStart.Sum()) : new("pieces", heap.Pool + heap.HeadStart.Sum()), Need.For(heap.Cups.Select((c, s) => (c.Dice, heap.Faces[s]))) };
         if (heap.ColourFaces.Length > 0) needs.Add(Need.Blank("colour dice", "colour die", heap.FaceWords));
         if (heap.Signs.Length > 0) needs.Add(Need.Blank("sign dice", "sign die", heap.Signs.Select(SignDieValue.Says)));
         return needs;

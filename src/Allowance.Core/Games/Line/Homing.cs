@@ -20,6 +20,7 @@ public sealed class Homing : Frame
         public static readonly Knob<WholeValue> Rounds = new("rounds", "Rounds", new WholeKind(1, MostRounds), new WholeValue(5), Belongs.Length, Scope.Table, Sits.Game, "How often each player rolls.");
         public static readonly Knob<DiceValue> Dice = new("dice", "Dice", new DiceKind(), OneDie, Belongs.Range, Scope.Both, Sits.Dice, "What is rolled and added; at a place: her own dice.", KnobRole.Dice);
         public static readonly OpenKnob<RangeValue> Line = new("line", "The line", new RangeKind(0, LargestNumber), Belongs.Range, Scope.Table, Sits.Line, "The numbers on the line; a move off it is not allowed. Endless where it is left open.");
+        public static readonly Knob<FlagValue> Sees = new("sees", "The line lies there", new FlagKind(), new FlagValue(true), Belongs.Support, Scope.Both, Sits.Line, "Whether she may look at the line, or keeps her number on a sheet of paper.", KnobRole.Aid);
         public static readonly Knob<LimitValue> Floor = new("floor", "Not below", new LimitKind(0, LargestNumber), new LimitValue(0), Belongs.Range, Scope.Table, Sits.Line, "The lowest number there is; with no limit there are numbers below nothing.");
         public static readonly Knob<FlagValue> Signs = new("signs", "Write + and −", new FlagKind(), new FlagValue(false), Belongs.RuleLevel, Scope.Table, Sits.Game, "Each move is written down with its sign.");
         public static readonly OpenKnob<RangeValue> Range = CommonKnobs.Range(100);
@@ -27,8 +28,8 @@ public sealed class Homing : Frame
     }
 
     public override FrameData Data { get; } = new(
-        "homing", "Homing", Family.Line, "Roll and go up or down the line: who is nearest to the mark in the end?", "It ends after the last round.", 1, Engine.MostSeats,
-        [Knobs.Start, Knobs.Mark, Knobs.Rounds, Knobs.Dice, CommonKnobs.Faces, Knobs.Line, Knobs.Floor, Knobs.Signs, Knobs.Range, CommonKnobs.Support, CommonKnobs.First, Knobs.Winning],
+        "homing", "Homing", Family.Line, "Roll and go up or down: who is nearest to the mark in the end?", "It ends after the last round.", 1, Engine.MostSeats,
+        [Knobs.Start, Knobs.Mark, Knobs.Rounds, Knobs.Dice, CommonKnobs.Faces, Knobs.Line, Knobs.Sees, Knobs.Floor, Knobs.Signs, Knobs.Range, CommonKnobs.Support, CommonKnobs.First, Knobs.Winning],
         [
             Level.Free("move", "Up or down", "Choose up or down, and say where you land."),
             Level.Free("written", "Written down", "Choose up or down, and write it with plus or minus.", (Knobs.Signs, new FlagValue(true))),
@@ -62,7 +63,13 @@ public sealed class Homing : Frame
     public override IReadOnlyList<Need> Needs(Setup setup)
     {
         var line = new HomingLine(setup);
-        return [new("lines", 1), Need.For(line.Cups.Select((c, s) => (c.Dice, line.Faces[s]))), new("pieces", setup.Seats.Length)];
+        int see = line.Sees.Count(sees => sees);
+        return
+        [
+            .. see > 0 ? [new("lines", 1), new("pieces", see)] : Array.Empty<Need>(),
+            .. see < setup.Seats.Length ? [new("sheets of paper", setup.Seats.Length - see, "sheet of paper")] : Array.Empty<Need>(),
+            Need.For(line.Cups.Select((c, s) => (c.Dice, line.Faces[s]))),
+        ];
     }
 
     public override IReadOnlyList<string> GetReady(Setup setup)
@@ -70,7 +77,8 @@ public sealed class Homing : Frame
         var line = new HomingLine(setup);
         return
         [
-            setup.Get(Knobs.Line) is RangeValue { Range: var range } ? $"Draw a line from {range.Low} to {range.High}." : LongEnough(line),
+            .. line.Sees.Contains(true) ? [setup.Get(Knobs.Line) is RangeValue { Range: var range } ? $"Draw a line from {range.Low} to {range.High}." : LongEnough(line)] : Array.Empty<string>(),
+            .. line.Sees.Contains(false) ? [line.Sees.Contains(true) ? "Who goes without the line writes her number on paper." : "Everyone has a sheet of paper, and writes her number on it."] : Array.Empty<string>(),
             $"Everyone begins on {line.Start}; the mark is {line.Mark}. {Words.Count(line.Rounds, "round")}.",
             .. setup.Get(Knobs.Signs).On ? ["Paper and pencil: each move is written with + or −."] : Array.Empty<string>(),
         ];

@@ -15,6 +15,7 @@ internal sealed record HomingLine : Seating
         low = Math.Max(low, setup.Get(Homing.Knobs.Floor).Number ?? int.MinValue);
         Line = new(start, setup.Get(Homing.Knobs.Mark) is WholeValue mark ? mark.Number : start, setup.Get(Homing.Knobs.Rounds).Number, low, high);
         Writes = setup.Get(Homing.Knobs.Signs).On;
+        Sees = [.. Enumerable.Range(0, setup.Seats.Length).Select(s => setup.At(s, Homing.Knobs.Sees).On || Support[s] == Asks.Support.Line)];
         Cups = [.. Enumerable.Range(0, setup.Seats.Length).Select(s => new DiceCup(setup.At(s, Homing.Knobs.Dice).Dice))];
         Furthest = Rounds * Cups.Max(c => c.Dice.Most);
         var plans = Cups.Select(c => c.Dice).Distinct().ToDictionary(d => d, d => new Lazy<MarkPlan>(() => new MarkPlan(Line, d)));
@@ -28,6 +29,9 @@ internal sealed record HomingLine : Seating
     public int Mark => Line.Mark;
 
     public int Rounds => Line.Rounds;
+
+    /// <summary>By seat: the line lies before her.</summary>
+    public bool[] Sees { get; }
 
     public DiceCup[] Cups { get; }
 

@@ -80,7 +80,7 @@ internal readonly struct HomingRules(HomingLine line) : IRules<HomingState>
         if (line.GrownUp[seat] || here < 0) return 0;
         int there = There(in s, move);
         if (there != here && there >= 0)
-            into[count++] = new(seat, new Ask(there > here ? AskKind.On : AskKind.Back, here, Math.Abs(there - here), Form.Line, line.Support[seat]));
+            into[count++] = new(seat, new Ask(there > here ? AskKind.On : AskKind.Back, here, Math.Abs(there - here), line.Sees[seat] ? Form.Line : Form.Numeral, line.Support[seat]));
         // In the end she says how far she is from home.
         if (s.Rolls[seat] == line.Rounds - 1 && there != line.Mark && there >= 0) into[count++] = new(seat, new Ask(AskKind.Gap, Math.Max(there, line.Mark), Math.Min(there, line.Mark), Form.Numeral, line.Support[seat]));
         return count;
@@ -184,6 +184,12 @@ internal readonly struct HomingRules(HomingLine line) : IRules<HomingState>
         {
             int mark = line.Mark;
             zones.Add(new Told("How far from home", [.. pieces.Select(p => (p.Seat, p.At == mark ? "home" : $"{Math.Abs(p.At - mark)} away"))]));
+        }
+        // Who goes without the line has her number on paper.
+        if (s.Head.Phase == StepKind.Over ? !line.Sees.Contains(true) : !line.Sees[s.Head.Mover])
+        {
+            zones.Add(new NumbersOnPaper($"Where everyone is, home is {line.Mark}", line.Mark, [.. pieces.Select(p => (p.Seat, p.At))]));
+            return zones;
         }
         zones.Add(new NumberLine($"The line, home is {line.Mark}", low, high, LineLabels.Fives) { Pieces = pieces, Home = line.Mark });
         return zones;

@@ -123,6 +123,9 @@ internal readonly struct PartnersFaceUp<TLaying>(PartnersTable table) : IRules<P
 
     public void Arrange(ref PartnersFaceUpState s, uint before) => Settle(ref s);
 
+    /// <summary>Where somebody joined one who was alone, it becomes a race.</summary>
+    public PartnersFaceUpState Adopt(object other) => (PartnersFaceUpState)other;
+
     private void Settle(ref PartnersFaceUpState s)
     {
         if (s.ToFill != 0 && s.Stock > 0)

@@ -327,15 +327,23 @@ internal readonly struct PanesRules : IRules<PanesState>
         if (s.Laying)
             return
             [
-                Board(in s, s.Head.Mover, false),
-                new CardGrid("Cards to lay", LayInARow, [.. Layable(in s).Select(Card)]) { Wide = CardGrid.AreWide(table.FormBoard) },
-                new ChoiceKeys("The rest", [new(ToLay + TheRest.Pick, -1, Forms.Form.None, ItemState.Up, true) { Words = "lay the rest by chance" }]),
+                .. Laid(in s), new CardGrid("Cards to lay", LayInARow, [.. Layable(in s).Select(Card)]) { Wide = CardGrid.AreWide(table.FormBoard) },
+                new ChoiceKeys("The rest", [new(ToLay + TheRest.Pick, -1, Forms.Form.None, ItemState.Up, true) { Words = "lay the rest by chance" }]), new Pile("Calls to come", Open(in s)),
             ];
         var zones = new List<Zone>();
         if (choosing) zones.Add(new Stage("The number that is called", [new(s.Call, table.Calls[s.Call], table.FormCall, ItemState.Up, false)]));
         for (int seat = 0; seat < Seats; seat++) zones.Add(Board(in s, seat, choosing));
         if (!choosing) zones.Add(new Pile("Calls to come", Open(in s)));
         return zones;
+    }
+
+    /// <summary>The board that is laid, and those that lie.</summary>
+    private List<Zone> Laid(in PanesState s)
+    {
+        var boards = new List<Zone> { Board(in s, s.Head.Mover, false) };
+        for (int seat = 0; seat < Seats; seat++)
+            if (seat != s.Head.Mover && s.Boards.Laid(seat) > 0) boards.Add(Board(in s, seat, false));
+        return boards;
     }
 
     private const int ToLay = 1000, LayInARow = 10;

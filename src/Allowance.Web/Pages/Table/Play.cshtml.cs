@@ -117,7 +117,7 @@ public sealed partial class PlayModel(Tables tables, Household household, Comput
         : IsForEveryone(game) ? game.Says : $"{Name(Sitting.Next.Seat)}: {game.Says}";
 
     /// <summary>All look at boards or hands at once.</summary>
-    private bool IsForEveryone(Run game) => ForAll || Sitting.Setup.Frame.Asks.Count > 0 && game.Zones.Count(z => z is Board) > 1 || Sitting.Next.Kind == StepKind.Choice && game.Zones.Count(z => z is Hand { Cards: var cards } && !cards.Any(c => c.CanTap)) > 1;
+    private bool IsForEveryone(Run game) => ForAll || Sitting.Setup.Frame.Asks.Count > 0 && game.Zones.Count(z => z is Board) > 1 && !game.Zones.Any(z => z is CardGrid) || Sitting.Next.Kind == StepKind.Choice && game.Zones.Count(z => z is Hand { Cards: var cards } && !cards.Any(c => c.CanTap)) > 1;
 
     /// <summary>What going on without a tap on the table means now.</summary>
     public string PassSays => Sitting.Game is not { } game ? "Next turn"
@@ -127,7 +127,10 @@ public sealed partial class PlayModel(Tables tables, Household household, Comput
     public int? SpokenNow => Sitting.Game?.Zones.SelectMany(z => z.Items).FirstOrDefault(i => i.Form == Form.Spoken)?.Value;
 
     /// <summary>The table as it is drawn for this screen; null where nothing is known of it.</summary>
-    public Drawing? Drawing => Sitting.Game is { } game ? Core.Tables.Drawing.Of(game.Zones, ScreenRoom.Of(Request), new DrawnBy(household.PictureStyle, Name, Loosely)) : null;
+    public Drawing? Drawing => Sitting.Game is { } game ? Core.Tables.Drawing.Of([.. game.Zones.Where(z => z is not Told || AllNoted)], ScreenRoom.Of(Request), new DrawnBy(household.PictureStyle, Name, Loosely)) : null;
+
+    /// <summary>What the last turn asked is noted, or the game is closed: what is told at the end gives nothing away any more.</summary>
+    private bool AllNoted => Sitting.Closings.Count > 0 || NoteGroups(ToNote()).All(g => g.Main.Note is { Automatic: false });
 
     /// <summary>What has a structure is always drawn with it; only loose things lie differently each time.</summary>
     private long Loosely(Item item, bool lasting) => item.Form is Form.Scatter or Form.Objects ? PictureOf(item, lasting) : 0;
