@@ -24,9 +24,10 @@ public sealed class Sitting
     /// <summary>
     /// Changes whenever the same events would give another game; a sitting keeps the version it was played with, and one of
     /// another version is only read. Version 1 arranged a table at once when somebody came, left or got another allowance; 2
-    /// did it at the boundary of a turn; in 3 nobody calls where real things are played, unless the app is asked to, and callers call more.
+    /// did it at the boundary of a turn; in 3 nobody calls where real things are played, unless the app is asked to,
+    /// and callers call more; in 4 cards are put down in a row by their columns.
     /// </summary>
-    public const int RulesVersion = 3;
+    public const int RulesVersion = 4;
 
     private readonly Playable start;
     private readonly Func<Setup, IAnswers>? beliefs;
