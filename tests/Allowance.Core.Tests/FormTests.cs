@@ -211,4 +211,24 @@ public class FormTests
         Assert.EndsWith(".", form.Facts().Says);
         Assert.EndsWith(".", form.Facts().GoodFor);
     }
+
+    /// <summary>Thirteen are always thirteen, however they came together.</summary>
+    [Theory]
+    [InlineData(Form.DoubleTenFrame)]
+    [InlineData(Form.Tally)]
+    [InlineData(Form.Fingers)]
+    [InlineData(Form.Rack)]
+    public void What_is_added_or_goes_is_shown_and_counts(Form form)
+    {
+        var whole = Pictures.Of(form, 13);
+        var added = whole.WithAdded(5);
+        Assert.Equal(13, added.Count);
+        if (form != Form.Rack) Assert.Equal(5, added.Marks.Count(m => m.Counts && m is Dot { Tone: Tone.Second } or Block { Tone: Tone.Second } or Stroke { Tone: Tone.Second }));
+        var struck = whole.WithStruck(4);
+        Assert.Equal((13, whole.Marks.Count + 4), (struck.Count, struck.Marks.Count));
+        // The last ones go, and a strike lies over each.
+        Assert.Equal(4, struck.Marks.Zip(struck.Marks.Skip(1)).Count(p => p.First.Counts && p.Second is Stroke { Counts: false } strike && strike.Extent == p.First.Extent));
+        Assert.All(struck.Marks, m => Assert.True(m.Extent.Within(struck.Width, struck.Height)));
+        Assert.All(whole.WithApart(3).Marks, m => Assert.True(m.Extent.Within(whole.Width, whole.Height)));
+    }
 }

@@ -31,7 +31,7 @@ public sealed record Block(double X, double Y, double Width, double Height, doub
 }
 
 /// <param name="Heavy">A heavier line, as after each five.</param>
-public sealed record Stroke(double X1, double Y1, double X2, double Y2, bool Heavy, bool Counts = false) : Mark(Counts)
+public sealed record Stroke(double X1, double Y1, double X2, double Y2, bool Heavy, bool Counts = false, Tone Tone = Tone.Ink) : Mark(Counts)
 {
     public override Extent Extent => new(Math.Min(X1, X2), Math.Min(Y1, Y2), Math.Max(X1, X2), Math.Max(Y1, Y2));
 }
@@ -70,4 +70,27 @@ public sealed record Picture(double Width, double Height, IReadOnlyList<Mark> Ma
 {
     /// <summary>How many things the picture shows.</summary>
     public int Count => Marks.Count(m => m.Counts);
+
+    /// <summary>The same, where the last so many came to the others: they are in the second tone.</summary>
+    public Picture WithAdded(int added) => Changed(added, mark => [Toned(mark, Tone.Second)]);
+
+    /// <summary>The same, where the last so many go away: they are hollow, and struck.</summary>
+    public Picture WithStruck(int gone) => Changed(gone, mark => [Toned(mark, Tone.Outline), new Stroke(mark.Extent.Left, mark.Extent.Bottom, mark.Extent.Right, mark.Extent.Top, false)]);
+
+    /// <summary>The same, where the last so many are pushed a little apart, as beads are.</summary>
+    public Picture WithApart(int last) => Changed(last, mark => [mark is Dot dot ? dot with { X = dot.X + dot.Radius } : mark]);
+
+    private static Mark Toned(Mark mark, Tone tone) => mark switch
+    {
+        Dot dot => dot with { Tone = tone },
+        Block block => block with { Tone = tone },
+        Stroke stroke => stroke with { Tone = tone },
+        _ => mark,
+    };
+
+    private Picture Changed(int last, Func<Mark, IEnumerable<Mark>> change)
+    {
+        int stays = Count - last, n = 0;
+        return this with { Marks = [.. Marks.SelectMany(m => m.Counts && n++ >= stays ? change(m) : [m])] };
+    }
 }

@@ -12,6 +12,9 @@ public sealed record Item(int Id, int Value, Form Form, ItemState State, bool Ca
     /// <summary>What stands on it where it is no number: up, down, red.</summary>
     public string? Words { get; init; }
 
+    /// <summary>Of the things that its picture shows, so many were added to the others; below zero, so many go away.</summary>
+    public int Change { get; init; }
+
     /// <summary>What it shows, without telling a number that is to be found by looking.</summary>
     internal string Shows => Words ?? (Form == Form.Numeral ? Value.ToString() : Form.Facts().Label);
 }

@@ -32,7 +32,7 @@ public sealed record Stage(string Label, IReadOnlyList<Item> Shown) : Zone(Label
             for (int i = 0; i < Shown.Count; i++)
             {
                 sketch.Rect(x, y, widths[i], High, Role.Card, 4);
-                sketch.Number(Shown[i].Form, Shown[i].Value, x + Edge, y + Edge, widths[i] - 2 * Edge, High - 2 * Edge, pen.By.Picture(Shown[i], false));
+                sketch.Number(Shown[i], x + Edge, y + Edge, widths[i] - 2 * Edge, High - 2 * Edge, pen.By.Picture(Shown[i], false));
                 sketch.Tap(x, y, widths[i], High, Shown[i], "shown", Shown[i].Shows);
                 if (i < Between.Count) sketch.Words(Between[i], x + widths[i] + 3 + sign / 2, y + High / 2 + 9, 26, Role.Strong);
                 if (stacked) y += High + 6;
@@ -117,7 +117,7 @@ public sealed record ChoiceKeys(string Label, IReadOnlyList<Item> Choices) : Zon
 
     internal override Laid Lay(double width, Pen pen)
     {
-        string Says(Item item) => ArePlayers ? pen.By.Name(item.Id) : item.Shows;
+        string Says(Item item) => ArePlayers ? pen.By.Name(item.Value) : item.Shows;
         double letters = Math.Max(Letters, pen.Letters), high = Math.Max(High, 3.4 * letters);
         double each = Math.Min(Math.Max(60, Choices.Max(c => Lettering.Width(Says(c), letters)) + 16), Math.Max(60, width));
         int columns = Math.Clamp((int)((width + Gap) / (each + Gap)), 1, Choices.Count), rows = (Choices.Count + columns - 1) / columns;

@@ -40,6 +40,13 @@ internal sealed class Sketch(Pen pen, double left, double top)
     public void Number(Form form, int n, double x, double y, double width, double height, long seed = 0) =>
         Add(new PictureShape(Pictures.Of(form, n, seed, pen.By.Style), Box(x, y, width, height)));
 
+    /// <summary>An item's number, with what was added to it or goes away.</summary>
+    public void Number(Item item, double x, double y, double width, double height, long seed)
+    {
+        var picture = Pictures.Of(item.Form, item.Value, seed, pen.By.Style);
+        Add(new PictureShape(item.Change != 0 && item.Form == Form.Rack ? picture.WithApart(Math.Abs(item.Change)) : item.Change > 0 ? picture.WithAdded(item.Change) : item.Change < 0 ? picture.WithStruck(-item.Change) : picture, Box(x, y, width, height)));
+    }
+
     public void Thing(ThingKind kind, double x, double y, double radius, double turn) => Add(new ThingShape(kind, left + x, top + y, radius, turn));
 
     public void Tap(double x, double y, double width, double height, Item item, string id, string says, Role role = Role.Card) => taps.Add(new(Box(x, y, width, height), item, id, says, role));

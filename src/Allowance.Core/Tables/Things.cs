@@ -146,10 +146,9 @@ public sealed record ThingRow(string Label, int Things, int Gone, bool Covered) 
 }
 
 /// <summary>A lidded box with slips, the way, and the rug with what was brought.</summary>
-/// <param name="Slips">How many are in the box.</param>
 /// <param name="Rug">What lies on the rug.</param>
 /// <param name="Drawn">Slips that were drawn.</param>
-public sealed record Trip(string Label, int Slips, IReadOnlyList<Item> Drawn, IReadOnlyList<Lot> Rug) : Zone(Label)
+public sealed record Trip(string Label, IReadOnlyList<Item> Drawn, IReadOnlyList<Lot> Rug) : Zone(Label)
 {
     private const double Box = 70, Deep = 90, Way = 26, Wide = 150;
 
@@ -168,11 +167,10 @@ public sealed record Trip(string Label, int Slips, IReadOnlyList<Item> Drawn, IR
         double w = stacked ? Math.Max(left, Wide) : rugX + Wide, h = stacked ? rugY + 120 : Math.Max(high, 140);
         return new(w, h, sketch =>
         {
-            // The box with its lid, a slot, and how many slips are in it.
+            // The box with its lid and a slot: what is in it is told elsewhere, so that no number stands beside the slip.
             sketch.Rect(0, 52, Box, Deep - 14, Role.Card, 3);
             sketch.Rect(-0.0, 44, Box, 12, Role.Back, 2);
             sketch.Line(Box / 2 - 14, 50, Box / 2 + 14, 50, Role.Heavy);
-            sketch.Words($"{Slips}", Box / 2, 52 + (Deep - 14) / 2 + 8, 22, Role.Strong);
             for (int i = 0; i < Drawn.Count; i++)
             {
                 double x = i * 36;

@@ -36,7 +36,7 @@ public static class FormPicture
             {
                 Dot dot => svg.Circle(dot.X, dot.Y, dot.Radius, Class(dot.Tone, dot.Counts)),
                 Block b => svg.Rect(b.X, b.Y, b.Width, b.Height, Class(b.Tone, b.Counts), b.Corner),
-                Stroke s => svg.Line(s.X1, s.Y1, s.X2, s.Y2, (s.Heavy ? "mark-heavy" : "mark-line") + (s.Counts ? " counts" : "")),
+                Stroke s => svg.Line(s.X1, s.Y1, s.X2, s.Y2, (s.Heavy ? "mark-heavy" : "mark-line") + (s.Tone switch { Tone.Second => " second", Tone.Outline => " hollow", _ => "" }) + (s.Counts ? " counts" : "")),
                 Curve c => svg.Polyline(c.Points.Select(p => (p.X, p.Y)), c.Heavy ? "mark-path heavy" : "mark-path"),
                 Glyph g => svg.Text(g.X, g.Y, g.Size, g.Text, "mark-glyph"),
                 Thing t => Draw(svg, t),

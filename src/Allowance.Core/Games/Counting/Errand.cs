@@ -328,7 +328,7 @@ internal readonly struct ErrandRules(ErrandBox box) : IRules<ErrandState>
         if (s.Drawn > 0) drawn.Add(new(0, s.First, Form.Numeral, state, closes));
         if (s.Drawn == 2) drawn.Add(new(1, s.Second, Form.Numeral, state, closes));
         if (s.Colour > 0) drawn.Add(new(2, -1, Form.None, state, closes) { Words = ErrandBox.Colours[s.Colour - 1] });
-        return [new Trip("The box and the rug", s.Box.Count, drawn, [new("", s.Rug)])];
+        return [new Trip("The box and the rug", drawn, [new("", s.Rug)])];
     }
 
     public string Says(in ErrandState s)

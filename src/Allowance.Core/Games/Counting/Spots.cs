@@ -75,9 +75,12 @@ public sealed class Spots : CalledFrame
             return [.. Enumerable.Range(low, InOrder)];
         }
 
+        // Never in order, and not always in the same disorder.
+        static int[] Mixed(int[] three, int n) => n % 3 == 0 ? [three[1], three[2], three[0]] : n % 3 == 1 ? [three[2], three[0], three[1]] : [three[1], three[0], three[2]];
+
         IReadOnlyList<Zone> Shown(int n) => [new Stage("The card", level switch
         {
-            Order => [.. Neighbours(n).OrderBy(k => (k * 7 + n) % InOrder).Select((k, i) => Card(i, k, Form.Numeral))],
+            Order => [.. Mixed(Neighbours(n), n).Select((k, i) => Card(i, k, Form.Numeral))],
             NumeralOnly => [Card(0, n, Form.Numeral)],
             _ => [Card(0, n, Form.Numeral), Card(1, n, Form.Spots)],
         })];

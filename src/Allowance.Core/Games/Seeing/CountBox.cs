@@ -98,11 +98,12 @@ public sealed class CountBox : CalledFrame
         _ => $"{ask[0]}, and {ask[1]} go away?",
     };
 
-    /// <summary>What is told, or what something is joined to or taken from; where she makes it herself, the numeral.</summary>
+    /// <summary>What is told; what is added fills it up in the second tone, what goes is struck; where she makes it herself, the numeral.</summary>
     private static IReadOnlyList<Zone> Shown(Ask ask) => [new Stage("What is shown", ask.Kind switch
     {
         AskKind.Take => [new(0, ask[0], Form.Numeral, ItemState.Up, false)],
-        AskKind.Join => [new(0, ask[0], ask.Form, ItemState.Up, false), new(1, ask[1], ask.Form, ItemState.Up, false)],
+        AskKind.Join => [new(0, ask[0] + ask[1], ask.Form, ItemState.Up, false) { Change = ask[1] }],
+        AskKind.Gone => [new(0, ask[0], ask.Form, ItemState.Up, false) { Change = -ask[1] }],
         _ => [new(0, ask[0], ask.Form, ItemState.Up, false)],
     })];
 

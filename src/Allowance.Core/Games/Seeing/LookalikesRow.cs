@@ -152,7 +152,9 @@ internal readonly struct LookalikesRow(LookalikesTable table) : IRules<Lookalike
                 int waits = toCome.Count(c => c == card) + (choosing && s.Last == card ? 1 : 0);
                 for (int lying = table.Copies - waits; lying > 0; lying--) stack.Add(new(column + columns * (1 + stack.Count), table.RowNumber(card), table.RowForm(card), ItemState.Up, false));
             }
-            if (stack.Count < table.Copies * table.Forms.Count) stack.Add(new(column + columns * (1 + stack.Count), -1, table.FormA, ItemState.Marked, choosing && !numbers));
+            // First the row, then what belongs under it.
+            bool orders = s.Numbers.Count > 0 || choosing && numbers;
+            if (!orders && stack.Count < table.Copies * table.Forms.Count) stack.Add(new(column + columns * (1 + stack.Count), -1, table.FormA, ItemState.Marked, choosing));
             below.Add(stack);
         }
         var row = new CardRow("The row", above, below) { Most = table.Copies * table.Forms.Count };
