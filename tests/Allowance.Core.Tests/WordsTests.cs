@@ -35,7 +35,7 @@ public class WordsTests
     [Theory]
     [InlineData("join 5 3 dice", "5 + 3 = 8", "five and three make eight")]
     [InlineData("join 4 4 4 objects", "4 + 4 + 4 = 12", "four and four and four make twelve")]
-    [InlineData("gone 8 3 objects", "8 − 3 = 5", "eight take away three leave five")]
+    [InlineData("gone 8 3 objects", "8 − 3 = 5", "eight take away three leaves five")]
     [InlineData("part 10 6 numeral", "6 + 4 = 10", "six and four make ten")]
     [InlineData("gap 9 6 numeral", "9 − 6 = 3", "nine is three more than six")]
     [InlineData("on 7 3 line", "7 + 3 = 10", "three on from seven is ten")]

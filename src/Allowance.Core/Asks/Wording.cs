@@ -118,7 +118,7 @@ public static class Wording
         return ask.Kind switch
         {
             AskKind.Join => $"{all} make {answer}",
-            AskKind.Gone => $"{first} take away {second} {(ask.Answer == 1 ? "leaves" : "leave")} {answer}",
+            AskKind.Gone => $"{first} take away {second} leaves {answer}",
             AskKind.Gap => $"{first} is {answer} more than {second}",
             AskKind.On => $"{second} on from {first} is {answer}",
             AskKind.Back => $"{second} back from {first} is {answer}",

@@ -336,7 +336,7 @@ internal readonly struct ErrandRules(ErrandBox box) : IRules<ErrandState>
         if (s.Head.Phase == StepKind.Over) return "That was the last trip.";
         if (s.Head.Phase == StepKind.Chance) return HasSlips(in s) ? "Which colour?" : "Draw a slip.";
         int seat = s.Head.Mover;
-        if (Only(in s) == Close) return "Read it, and close it by a tap.";
+        if (Only(in s) == Close) return "Read it, and close it.";
         string bring = s.Colour > 0 ? "Bring that many, all of that colour." : s.Drawn == 2 ? "How many together? Bring them." : box.Level[seat] == Errand.Open ? "Bring that many." : "Keep it in mind; bring that many.";
         return box.IsSecret[seat] ? "Bring them; the others count. Show the slip." : bring;
     }

@@ -60,6 +60,8 @@ public sealed class RollTell : CalledFrame
 
     private static bool AsTheyFall(Setup setup) => setup.Get(Knobs.Rolls).Id == Fall;
 
+    protected override string Brings(Setup setup) => AsTheyFall(setup) ? "Roll." : "The dice are laid.";
+
     private protected override CallOrder OrderOf(Setup setup) => AsTheyFall(setup) ? CallOrder.Falling : CallOrder.Shuffled;
 
     public override bool Matters(Setup setup, Knob knob) => knob != Knobs.Asks || Enumerable.Range(0, setup.Seats.Length).Any(s => setup.LevelAt(s) is More or Sign);

@@ -111,6 +111,8 @@ public sealed class Spots : CalledFrame
     /// <summary>Nobody puts the cards in order herself, or lays sentences of them.</summary>
     private static bool CanRise(Setup setup) => Enumerable.Range(0, setup.Seats.Length).All(s => setup.LevelAt(s) is Rings or NumeralOnly);
 
+    protected override string Brings(Setup setup) => "Take the next card.";
+
     private protected override CallOrder OrderOf(Setup setup) => IsRising(setup) ? CallOrder.Rising : CallOrder.Shuffled;
 
     public override bool Matters(Setup setup, Knob knob) => knob != Knobs.Order || CanRise(setup);

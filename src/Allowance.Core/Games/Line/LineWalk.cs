@@ -98,8 +98,20 @@ public sealed class LineWalk : CalledFrame
 
         Ask Words(int a, int b) => new(AskKind.Words, a, b, Form.None, support);
 
-        Call Here(int n, string says, params Ask[] asks) => new([.. asks], n, string.Join(", ", asks.Select(a => a.ToString())), says, Shown(n, form));
+        Call Here(int n, string says, params Ask[] asks) => new([.. asks], n, Called(asks), says, Shown(n, form));
     }
+
+    /// <summary>What a call was, told afterwards.</summary>
+    private static string Called(Ask[] asks) => asks[0].Kind switch
+    {
+        AskKind.Place => Materials.Words.List(asks.Select(a => $"{a[0]}")),
+        AskKind.Words => $"{asks[0][0]} to {asks[0][1]}, and back",
+        AskKind.On => $"{asks[0][1]} on from {asks[0][0]}",
+        AskKind.Back => $"{asks[0][1]} back from {asks[0][0]}",
+        AskKind.Step => $"in {StepWord(asks[0][1])} from {asks[0][0]}",
+        AskKind.Double => $"twice {asks[0][0]}",
+        _ => $"{asks[0][0]}, written",
+    };
 
     /// <summary>The numbers whose doubles are on the line; where they are marked off, shared out between the players.</summary>
     private static IEnumerable<int> Doubled(Setup setup, int seat)

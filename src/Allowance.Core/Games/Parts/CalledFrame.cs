@@ -36,6 +36,9 @@ public abstract class CalledFrame : Frame
     /// <summary>In what order calls come; where they fall as dice do, there may be any number of them.</summary>
     private protected virtual CallOrder OrderOf(Setup setup) => CallOrder.Shuffled;
 
+    /// <summary>What brings the next call.</summary>
+    protected virtual string Brings(Setup setup) => "The next call comes.";
+
     public sealed override bool IsCalled => true;
 
     public override bool ShowsPoints => false;
@@ -59,7 +62,7 @@ public abstract class CalledFrame : Frame
         var places = lists.Select((list, seat) => new CalledPlace<TSet>(list, [.. list.Calls.Select(c => Handling(setup, c))], setup.Seats[seat].GrownUp ? null : [.. list.Calls.Select(c => c.Asks.Select(a => new SeatAsk(seat, a)).ToArray())]));
         // Where all answer the same calls, these are counted once, behind all seats.
         var kinds = new TurnKinds(lists.Select((list, seat) => atOnce && seat < lists.Length - 1 ? 0.0 : list.Calls.Count));
-        return new Game<CalledRules<TSet>, CalledState<TSet>>(setup, new([.. places], kinds, [.. places.Select((_, s) => Rounds(setup, s))], atOnce, Leading(setup)));
+        return new Game<CalledRules<TSet>, CalledState<TSet>>(setup, new([.. places], kinds, [.. places.Select((_, s) => Rounds(setup, s))], atOnce, Leading(setup), Brings(setup)));
 
         CallList<TSet> List(int seat) => new(calls[seat], beliefs is null ? null : ask => beliefs.For(seat, ask).Right, Apart(setup, seat), NeverForeseen, OrderOf(setup));
     }
@@ -121,7 +124,7 @@ internal sealed record CalledPlace<TSet>(CallList<TSet> List, float[] Seconds, S
 /// <summary>The rules of every game with a caller: a call, and the one move that answers it.</summary>
 /// <param name="kinds">A turn is told by its call.</param>
 /// <param name="rounds">Calls for each player; at each place the same where all answer at once.</param>
-internal readonly struct CalledRules<TSet>(CalledPlace<TSet>[] places, TurnKinds kinds, int[] rounds, bool atOnce, int leading) : IRules<CalledState<TSet>>
+internal readonly struct CalledRules<TSet>(CalledPlace<TSet>[] places, TurnKinds kinds, int[] rounds, bool atOnce, int leading, string next) : IRules<CalledState<TSet>>
     where TSet : struct, ICallSet<TSet>
 {
     public int Seats => places.Length;
@@ -269,7 +272,7 @@ internal readonly struct CalledRules<TSet>(CalledPlace<TSet>[] places, TurnKinds
     {
         StepKind.Over => "That was the last one.",
         StepKind.Choice => Current(in s).Says,
-        _ => "The next call comes.",
+        _ => next,
     };
 
     public string Tells(in CalledState<TSet> before, Move move, bool found) => Current(in before).Label;

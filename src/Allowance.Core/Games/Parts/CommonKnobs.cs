@@ -7,8 +7,9 @@ namespace Allowance.Core.Games;
 /// <summary>Knobs that many frames have, in the same words.</summary>
 internal static class CommonKnobs
 {
-    /// <summary>Forms that a card can carry and that show one number.</summary>
-    public static ChoiceKind CardForms { get; } = ChoiceKind.OfForms([.. FormTable.All.Select(f => f.Form).Where(f => f is not (Form.None or Form.Bond or Form.Line or Form.Spoken or Form.Equation))]);
+    /// <summary>Forms that a card can carry and that show one number: a step from one to the next is a small one.</summary>
+    public static ChoiceKind CardForms { get; } = ChoiceKind.OfForms(
+        Form.Spots, Form.Objects, Form.Scatter, Form.Row, Form.Dice, Form.Domino, Form.Twos, Form.FiveFrame, Form.Fingers, Form.Tally, Form.Rack, Form.Bar, Form.DoubleTenFrame, Form.TenFrame, Form.Numeral, Form.Word);
 
     /// <summary>The same, and what is only said.</summary>
     public static ChoiceKind CallForms { get; } = new([.. CardForms.Options, new ChoiceValue(Form.Spoken.Id(), "said aloud")]);

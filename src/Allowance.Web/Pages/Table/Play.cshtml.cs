@@ -117,7 +117,7 @@ public sealed partial class PlayModel(Tables tables, Household household, Comput
         : IsForEveryone(game) ? game.Says : $"{Name(Sitting.Next.Seat)}: {game.Says}";
 
     /// <summary>All look at boards or hands at once.</summary>
-    private bool IsForEveryone(Run game) => ForAll || Sitting.Setup.Frame.Asks.Count > 0 && game.Zones.Count(z => z is Board) > 1 && !game.Zones.Any(z => z is CardGrid) || Sitting.Next.Kind == StepKind.Choice && game.Zones.Count(z => z is Hand { Cards: var cards } && !cards.Any(c => c.CanTap)) > 1;
+    private bool IsForEveryone(Run game) => ForAll || game.Zones.Any(z => z is ChoiceKeys { ArePlayers: true }) || Sitting.Setup.Frame.Asks.Count > 0 && game.Zones.Count(z => z is Board) > 1 && !game.Zones.Any(z => z is CardGrid) || Sitting.Next.Kind == StepKind.Choice && game.Zones.Count(z => z is Hand { Cards: var cards } && !cards.Any(c => c.CanTap)) > 1;
 
     /// <summary>What going on without a tap on the table means now.</summary>
     public string PassSays => Sitting.Game is not { } game ? "Next turn"
