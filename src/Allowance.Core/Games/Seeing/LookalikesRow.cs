@@ -30,19 +30,26 @@ internal readonly struct LookalikesRow(LookalikesTable table) : IRules<Lookalike
 {
     private readonly int columns = table.Numbers.Count;
     private readonly bool ordersFirst = table.Mode == Lookalikes.LineUp;
+    private readonly byte[] row = table.Row, under = table.Under;
+    private readonly int kinds = table.Kinds;
+    private readonly LookalikesSeat[] seats = table.Seats;
 
-    public int Seats => table.Seats.Length;
+    public int Seats => seats.Length;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public ref Head Head(ref LookalikesRowState s) => ref s.Head;
 
     public void Start(ref LookalikesRowState s, int first)
     {
-        s = default;
+        // The piles are as good as empty without being cleared.
         s.Head = Rules.Head.At(first, Seats);
-        if (ordersFirst) s.Numbers.Fill(table.Row);
+        s.Placed = default;
+        s.Last = 0;
+        s.Row = 0;
+        s.Numbers.Count = 0;
+        if (ordersFirst) s.Numbers.Fill(row);
         else s.Row = uint.MaxValue >> (32 - columns);
-        s.Cards.Fill(table.Under);
+        s.Cards.Fill(under);
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
@@ -68,7 +75,7 @@ internal readonly struct LookalikesRow(LookalikesTable table) : IRules<Lookalike
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int Asks(in LookalikesRowState s, Move move, Span<SeatAsk> into)
     {
-        var seat = table.Seats[s.Head.Mover];
+        var seat = seats[s.Head.Mover];
         if (seat.GrownUp) return 0;
         if (s.Last >= columns) into[0] = new(s.Head.Mover, seat.Under[s.Last - columns]);
         else if (s.Row == 0) return 0;
@@ -89,10 +96,10 @@ internal readonly struct LookalikesRow(LookalikesTable table) : IRules<Lookalike
     }
 
     /// <summary>A turn is told by its card; what a number is put between is not numbered.</summary>
-    public int TurnKinds => ordersFirst ? 0 : Seats * table.Kinds;
+    public int TurnKinds => ordersFirst ? 0 : Seats * kinds;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public int TurnKind(in LookalikesRowState s, Move move) => s.Head.Mover * table.Kinds + s.Last - columns;
+    public int TurnKind(in LookalikesRowState s, Move move) => s.Head.Mover * kinds + s.Last - columns;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public float DealSeconds(in LookalikesRowState s) => 0;
