@@ -34,8 +34,11 @@ internal struct PartnersFaceDownState
     public SixtyFour Places;
     public SeenLast Since;
 
-    /// <summary>All cards that were not taken: those on the table and those to come.</summary>
-    public NumberBag Remaining;
+    /// <summary>The places whose cards were seen last, where all players remember as many.</summary>
+    public ulong Recent;
+
+    /// <summary>Of the cards that were not taken: those on the table that were seen, and all others.</summary>
+    public NumberBag Seen, Unseen;
     public DrawPile Pile;
 }
 
@@ -64,7 +67,7 @@ internal readonly partial struct PartnersFaceDown<TTurning>(PartnersTable table)
     private readonly RunSets? sets = table.RunSets;
     private readonly TurnKinds kinds = table.Kinds;
     private readonly bool spans = table.Seats.Any(s => s.Spans);
-    private readonly int places = table.Places;
+    private readonly int places = table.Places, span = table.Span;
 
     public int Seats => seats.Length;
 
@@ -82,8 +85,10 @@ internal readonly partial struct PartnersFaceDown<TTurning>(PartnersTable table)
         s.Known = s.Shown = 0;
         s.Taken = s.Found = default;
         s.Since.Clear();
+        s.Recent = 0;
         ((Span<byte>)s.Places).Fill(PartnersTable.Nothing);
-        s.Remaining = all;
+        s.Unseen = all;
+        s.Seen = default;
         s.Pile.Fill(table.Pack);
         s.Hope = byte.MaxValue;
         s.Sure = 0;
@@ -100,6 +105,8 @@ internal readonly partial struct PartnersFaceDown<TTurning>(PartnersTable table)
         s.Pile.Take((byte)outcome);
         s.Places[s.Last] = (byte)outcome;
         s.Known |= 1UL << s.Last;
+        s.Seen.Add(outcome);
+        s.Unseen.Remove(outcome);
         if (FewUnknown(in s)) FindHope(ref s);
         Turned(ref s);
     }
@@ -119,6 +126,7 @@ internal readonly partial struct PartnersFaceDown<TTurning>(PartnersTable table)
     /// <summary>What was turned is turned back; under other targets, other things may still go.</summary>
     public void Arrange(ref PartnersFaceDownState s, uint before)
     {
+        s.Recent = s.Since.Latest(span, places);
         TurnBack(ref s);
         s.Hope = byte.MaxValue;
         s.Sure = 0;
@@ -170,6 +178,7 @@ internal readonly partial struct PartnersFaceDown<TTurning>(PartnersTable table)
     public Move Plain(in PartnersFaceDownState s, ref Rng rng)
     {
         if (Forced(in s)) return new(s.Up, -1, s.First);
+        if (span > 0) return Turn(in s, s.Known & s.Recent, ref rng);
         int memory = seats[s.Head.Mover].Memory;
         if (memory != MemoryValue.Nothing) return Turn(in s, memory == MemoryValue.Everything ? s.Known : s.Known & s.Since.Latest(memory, places), ref rng);
         ulong down = s.Cards & ~s.Up;
@@ -178,7 +187,10 @@ internal readonly partial struct PartnersFaceDown<TTurning>(PartnersTable table)
 
     public Move Best(in PartnersFaceDownState s, ref Rng rng)
     {
-        return Forced(in s) ? new(s.Up, -1, s.First) : Turn(in s, s.Known, ref rng);
+        if (Forced(in s)) return new(s.Up, -1, s.First);
+        // A pair that is known is turned card by card at the table.
+        var move = Turn(in s, s.Known, ref rng);
+        return move.Items == 0 ? move : new(0, move.First);
     }
 
     /// <summary>Turns by what is remembered: what makes the target with it first, else a card that is not remembered.</summary>
@@ -187,45 +199,51 @@ internal readonly partial struct PartnersFaceDown<TTurning>(PartnersTable table)
     {
         var seat = seats[s.Head.Mover];
         ulong known = s.Cards & remembered & ~s.Up, unknown = s.Cards & ~remembered & ~s.Up;
-        int wanted = TTurning.Runs ? WantedInRun(in s, seat, known) : WantedInMemory(in s, seat, known);
-        if (wanted >= 0) return new(0, wanted);
+        if (!TTurning.Runs && s.Up == 0)
+        {
+            if (KnownPair(in s, seat, known) is { Items: not 0 } pair) return pair;
+        }
+        else
+        {
+            int wanted = TTurning.Runs ? WantedInRun(in s, seat, known) : PlaceOf(in s, known, seat.Mate(s.Places[s.First]));
+            if (wanted >= 0) return new(0, wanted);
+        }
         ulong from = unknown != 0 ? unknown : known;
         return new(0, Bits.Nth(from, rng.Below(BitOperations.PopCount(from))));
     }
 
-    /// <summary>A place whose known card completes, or begins, a known pair; −1 where none is known.</summary>
-    private static int WantedInMemory(in PartnersFaceDownState s, PartnersSeat seat, ulong known)
+    /// <summary>A pair of cards that are known, both at once; nothing where there is none.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private static Move KnownPair(in PartnersFaceDownState s, PartnersSeat seat, ulong known)
     {
-        if (s.Up != 0)
+        // The same as of a bag of them, which would first have to be emptied.
+        ulong present = 0, mirror = 0, twice = 0;
+        for (ulong rest = known; rest != 0; rest &= rest - 1)
         {
-            int first = s.Places[s.First];
-            return PlaceOf(in s, known, seat.Same ? first : seat.Target - first);
+            int number = s.Places[BitOperations.TrailingZeroCount(rest)];
+            ulong bit = 1UL << number;
+            twice |= present & bit;
+            present |= bit;
+            mirror |= 1UL << (63 - number);
         }
-        ulong pairs = seat.Pairs(Seen(in s, known));
-        return pairs == 0 ? -1 : PlaceOf(in s, known, BitOperations.TrailingZeroCount(pairs));
-    }
-
-    private static NumberBag Seen(in PartnersFaceDownState s, ulong places)
-    {
-        var seen = default(NumberBag);
-        for (; places != 0; places &= places - 1) seen.Add(s.Places[BitOperations.TrailingZeroCount(places)]);
-        return seen;
+        ulong pairs = seat.Pairs(present, mirror, twice);
+        if (pairs == 0) return default;
+        int low = BitOperations.TrailingZeroCount(pairs), first = PlaceOf(in s, known, low), second = PlaceOf(in s, known & ~(1UL << first), seat.Mate(low));
+        return new(1UL << first | 1UL << second, -1, first);
     }
 
     /// <summary>A place whose known card leads to the target with known cards alone; −1 where none does.</summary>
     private static int WantedInRun(in PartnersFaceDownState s, PartnersSeat seat, ulong known)
     {
         int missing = seat.Target - s.Sum;
+        if (missing <= 0) return -1;
         ulong reach = 1;
-        for (ulong rest = known; rest != 0; rest &= rest - 1) reach |= reach << s.Places[BitOperations.TrailingZeroCount(rest)];
-        if (missing <= 0 || (reach >> missing & 1) == 0) return -1;
-        for (ulong rest = known; rest != 0; rest &= rest - 1)
+        for (; known != 0; known &= known - 1)
         {
-            int place = BitOperations.TrailingZeroCount(rest), number = s.Places[place];
-            if (number == 0 || number > missing) continue;
-            ulong others = 1;
-            for (ulong o = known & ~(1UL << place); o != 0; o &= o - 1) others |= others << s.Places[BitOperations.TrailingZeroCount(o)];
-            if ((others >> (missing - number) & 1) != 0) return place;
+            int place = BitOperations.TrailingZeroCount(known);
+            reach |= reach << s.Places[place];
+            // With this one, and some of those before it, it is made for the first time.
+            if ((reach >> missing & 1) != 0) return place;
         }
         return -1;
     }
@@ -273,7 +291,7 @@ internal readonly partial struct PartnersFaceDown<TTurning>(PartnersTable table)
     public float DealSeconds(in PartnersFaceDownState s) => 0;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public float MoveSeconds(in PartnersFaceDownState s, Move move) => move.Items != 0 ? seats[s.Head.Mover].Taking
+    public float MoveSeconds(in PartnersFaceDownState s, Move move) => move.Items != 0 ? seats[s.Head.Mover].Taking + (s.Up == 0 ? 2 * Handling.TurnCard : 0)
         // Every card is turned, also one that was seen before, and what does not go together is turned back. First of all they are laid out.
         : Handling.TurnCard + (s.Up == 0 ? s.Known == 0 ? table.Places * Handling.DealCard : 0 : TTurning.Runs ? 0 : Handling.LayBackTwo);
 
@@ -292,6 +310,12 @@ internal readonly partial struct PartnersFaceDown<TTurning>(PartnersTable table)
         }
         else
         {
+            if (spans && s.Up == 0)
+            {
+                // She knew both, and turned one after the other.
+                s.Since.See(move.First, span, places);
+                s.Recent = s.Since.See(BitOperations.TrailingZeroCount(move.Items & ~(1UL << move.First)), span, places);
+            }
             Take(ref s, move.Items);
             TurnBack(ref s);
             // Who keeps a run goes on.
@@ -309,7 +333,7 @@ internal readonly partial struct PartnersFaceDown<TTurning>(PartnersTable table)
         for (; items != 0; items &= items - 1)
         {
             int place = BitOperations.TrailingZeroCount(items);
-            s.Remaining.Remove(s.Places[place]);
+            s.Seen.Remove(s.Places[place]);
             s.Places[place] = PartnersTable.Nothing;
             if (refilled-- <= 0) s.Cards &= ~(1UL << place);
         }
@@ -332,7 +356,7 @@ internal readonly partial struct PartnersFaceDown<TTurning>(PartnersTable table)
     private void Turned(ref PartnersFaceDownState s)
     {
         s.Head.Phase = StepKind.Choice;
-        if (spans) s.Since.See(s.Last, 0, places);
+        if (spans) s.Recent = s.Since.See(s.Last, span, places);
         int number = s.Places[s.Last];
         if (TTurning.Runs)
         {
@@ -359,31 +383,32 @@ internal readonly partial struct PartnersFaceDown<TTurning>(PartnersTable table)
         {
             byte bit = (byte)(1 << i);
             if ((s.Hope & ~s.Sure & bit) == 0) continue;
-            if (!few ? !Hopes(in s.Remaining, seats[i]) : !HopesOfFew(ref s, seats[i], bit)) s.Hope &= (byte)~bit;
+            if (!(few ? HopesOfFew(ref s, seats[i], bit) : HopesOfAll(in s, seats[i]))) s.Hope &= (byte)~bit;
         }
     }
 
     private static bool Hopes(in NumberBag cards, PartnersSeat seat) => TTurning.Runs ? cards.Makes(seat.Target) : seat.Pairs(in cards) != 0;
 
+    /// <summary>Whether anything goes among all cards, seen or not.</summary>
+    private static bool HopesOfAll(in PartnersFaceDownState s, PartnersSeat seat)
+    {
+        ulong present = s.Seen.Present | s.Unseen.Present, twice = s.Seen.Twice | s.Unseen.Twice | s.Seen.Present & s.Unseen.Present;
+        if (seat.Pairs(present, s.Seen.Mirror | s.Unseen.Mirror, twice) != 0) return true;
+        return TTurning.Runs && (present >> seat.Target & 1 | NumberBag.Joined(s.Seen.Sums(seat.Target), in s.Unseen, seat.Target) >> seat.Target & 1) != 0;
+    }
+
     /// <summary>With one place unseen, any of the unseen cards may lie there; with none, only what was seen lies on the table.</summary>
     private static bool HopesOfFew(ref PartnersFaceDownState s, PartnersSeat seat, byte bit)
     {
-        var seen = Seen(in s, s.Cards & s.Known);
-        if (Hopes(in seen, seat))
+        if (Hopes(in s.Seen, seat))
         {
             s.Sure |= bit;
             return true;
         }
         if ((s.Cards & ~s.Known) == 0) return false;
-        for (ulong rest = s.Remaining.Present; rest != 0; rest &= rest - 1)
-        {
-            int number = BitOperations.TrailingZeroCount(rest);
-            if (s.Remaining[number] == seen[number]) continue;
-            var with = seen;
-            with.Add(number);
-            if (Hopes(in with, seat)) return true;
-        }
-        return false;
+        // What may lie there goes with something that was seen; or, added up, by itself.
+        return TTurning.Runs ? (s.Seen.Sums(seat.Target) & s.Unseen.Mirror >> (63 - seat.Target)) != 0
+            : (s.Seen.Present & (seat.Same ? s.Unseen.Present : s.Unseen.Mirror >> (63 - seat.Target))) != 0;
     }
 
     public int Points(in PartnersFaceDownState s, int seat) => table.CountsSets ? s.Found[seat] : s.Taken[seat];

@@ -14,7 +14,15 @@ internal readonly partial struct PartnersFaceDown<TTurning>
     {
         if (s.Head.Phase != StepKind.Choice) return false;
         if (Forced(in s)) return move.Items == s.Up && move.Pick < 0;
+        if (move.Items != 0) return s.Up == 0 && !TTurning.Runs && IsKnownPair(in s, move);
         return move.IsPass && s.Up == 0 || move.Items == 0 && move.Pick is >= 0 and < Partners.MostPlaces && ((s.Cards & ~s.Up) >> move.Pick & 1) != 0;
+    }
+
+    /// <summary>Two cards that were seen and go together.</summary>
+    private bool IsKnownPair(in PartnersFaceDownState s, Move move)
+    {
+        if (move.Pick >= 0 || move.First is < 0 or >= Partners.MostPlaces || BitOperations.PopCount(move.Items) != 2 || (move.Items >> move.First & 1) == 0 || (move.Items & ~(s.Cards & s.Known)) != 0) return false;
+        return seats[s.Head.Mover].Mate(s.Places[move.First]) == s.Places[BitOperations.TrailingZeroCount(move.Items & ~(1UL << move.First))];
     }
 
     public IReadOnlyList<Move> Moves(in PartnersFaceDownState s)

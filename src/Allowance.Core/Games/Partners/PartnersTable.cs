@@ -56,6 +56,9 @@ internal sealed class PartnersTable
 
     public PartnersSeat[] Seats { get; }
 
+    /// <summary>How many cards everyone remembers; 0 where they differ, or remember nothing or everything.</summary>
+    public int Span => Seats.All(s => s.Spans && s.Memory == Seats[0].Memory) ? Seats[0].Memory : 0;
+
     /// <summary>In <c>run</c>, the sets of cards that can lie; null where they are too many.</summary>
     public RunSets? RunSets { get; }
 
@@ -123,6 +126,9 @@ internal sealed class PartnersSeat
     public ulong LowHalf { get; }
 
     public ulong Half { get; }
+
+    /// <summary>What goes with a number.</summary>
+    public int Mate(int number) => Same ? number : Target - number;
 
     /// <summary>The ask for the partner of each number, and for another card like it.</summary>
     public Ask[] Part { get; }
