@@ -94,3 +94,37 @@ test("different dice are evened out, by key, and the change is taken over", asyn
   await page.getByRole("link", { name: "Change it so" }).click();
   await expect(page).toHaveURL(/headStart|s1\.dice|s2\.dice=(?!1\.1)/);
 });
+
+test("whoever sees a called pair first takes it; a board is laid; a row is put in order", async ({ page }) => {
+  await page.goto("/bench?game=partners&mode=call&claim=firstSaid&layout=2x3&deck=h:5.8&s1=2&s2=3");
+  await open(page);
+  await page.getByRole("button", { name: "on the screen" }).click();
+  await expect(page.locator(".turn")).toHaveText("Who sees two that make 10?");
+  await page.getByRole("button", { name: "card 1: 5" }).click();
+  await page.getByRole("button", { name: "card 2: 5" }).click();
+  await page.getByRole("button", { name: "Mags", exact: true }).click();
+  await expect(page.locator(".order")).toContainText("Mags 2");
+
+  await page.goto("/bench?game=panes&boards=laid&values=1-9&formCall=numeral&s1=2&s2=3");
+  await open(page);
+  await page.getByRole("button", { name: "on the screen" }).click();
+  await expect(page.locator(".turn")).toHaveText("Otis: Lay your cards as you like.");
+  await page.getByRole("button", { name: /^card \d+: 7$/ }).click();
+  await expect(page.getByRole("button", { name: /^card \d+: 7$/ })).toHaveCount(0);
+  await page.getByRole("button", { name: "lay the rest by chance" }).click();
+  await expect(page.locator(".turn")).toHaveText("Mags: Lay your cards as you like.");
+  await page.getByRole("button", { name: "lay the rest by chance" }).click();
+  await expect(page.locator(".turn")).toHaveText("Who has it?");
+  expect((await new AxeBuilder({ page }).analyze()).violations.map((v) => v.id)).toEqual([]);
+
+  await page.goto("/bench?game=lookalikes&level=lineUp&values=1-3&s1=2");
+  await open(page);
+  await page.getByRole("button", { name: "on the screen" }).click();
+  for (let card = 0; card < 3; card++) {
+    await expect(page.locator(".turn")).toHaveText("Otis: Put it where it belongs in the row.");
+    const number = Number(await page.locator("[data-board] [aria-label]").evaluateAll((all) => all.map((a) => a.getAttribute("aria-label")).find((l) => /^\d+$/.test(l))));
+    await page.getByRole("button", { name: `empty place ${number}`, exact: true }).click();
+    await expect(page.getByRole("button", { name: `empty place ${number}`, exact: true })).toHaveCount(0);
+  }
+  await expect(page.locator(".turn")).toHaveText("Otis: Put it under its own.");
+});
