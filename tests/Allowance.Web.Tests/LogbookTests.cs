@@ -336,4 +336,31 @@ public sealed class LogbookTests : IAsyncLifetime
         Assert.Equal(Household.MostPacks, house.Get<Household>().Cupboard.Packs);
         Assert.DoesNotContain("on slips of paper", await house.Page("/"), StringComparison.Ordinal);
     }
+
+    /// <summary>Put first, set aside, taken back; and a grown-up's word that something is known is a note of its own kind.</summary>
+    [Fact]
+    public async Task Aims_are_put_first_set_aside_and_said_to_be_known()
+    {
+        var wishes = house.Get<AimWishes>();
+        int cross = Core.Asks.Feeding.Find("cross", 20), join = Core.Asks.Feeding.Find("join", 10);
+        await house.Post($"/growth/1?handler=Wish&band={cross}&wish=First", ("post", "w1"));
+        string page = await house.Page("/growth/1");
+        Assert.Contains("first this week", page, StringComparison.Ordinal);
+        Assert.Contains("Over ten by way of ten, to 20: put first this week.", page, StringComparison.Ordinal);
+        await house.Post($"/growth/1?handler=Wish&band={cross}&wish=Aside", ("post", "w2"));
+        Assert.Equal(Core.Tuning.Wish.Aside, wishes.Of(1).Single().Wish);
+        Assert.Contains("Set aside: over ten by way of ten, to 20", await house.Page("/growth/1"), StringComparison.Ordinal);
+        await house.Restart();
+        Assert.Single(house.Get<AimWishes>().Of(1));
+        await house.Post($"/growth/1?handler=Wish&band={cross}", ("post", "w3"));
+        Assert.Empty(house.Get<AimWishes>().Of(1));
+
+        double before = house.Get<Household>().Model(house.Get<Players>().All()[0]).Standing(join, house.Get<Household>().Today).Right;
+        await house.Post($"/growth/1?handler=Known&band={join}", ("post", "k1"));
+        await house.Post($"/growth/1?handler=Known&band={join}", ("post", "k1"));
+        Assert.Equal(3, house.Get<Observations>().Of(1).Count(o => o.Observation.Ask.ToString() == "join * numeral to 10"));
+        Assert.True(house.Get<Household>().Model(house.Get<Players>().All()[0]).Standing(join, house.Get<Household>().Today).Right > before);
+        Assert.Contains("Said to be known already", await house.Page("/logbook"), StringComparison.Ordinal);
+        foreach (string wrong in (string[])["/growth/1?handler=Wish&band=999&wish=First", "/growth/99?handler=Known&band=1"]) Assert.Equal(System.Net.HttpStatusCode.NotFound, (await house.Post(wrong)).Status);
+    }
 }

@@ -84,6 +84,14 @@ public static class Feeding
     public static IReadOnlyList<SkillBand> Bands { get; } =
         [.. Skills.All.SelectMany(s => s.Bands.Select(b => new SkillBand(s, b)))];
 
+    /// <summary>The index of a skill in a band; −1 where there is none such.</summary>
+    public static int Find(string skill, int band)
+    {
+        for (int i = 0; i < Bands.Count; i++)
+            if (Bands[i].Skill.Id == skill && Bands[i].Band == band) return i;
+        return -1;
+    }
+
     private static readonly Dictionary<string, (int First, int[] Bands)> Index = BuildIndex();
 
     /// <summary>The index of the band of this skill in which a number falls: the smallest band that reaches it, else the last.</summary>

@@ -1,3 +1,4 @@
+using System.Numerics;
 using Allowance.Core.Asks;
 using Allowance.Core.Forms;
 
@@ -34,6 +35,9 @@ public sealed partial class ChildModel
         public DateOnly? LastMet, LastRight;
         public int Seen, Right, RightDays, FluentSeen, WatchedRight;
         public bool WasSteady;
+
+        /// <summary>The forms in which she was right without a support, as bits.</summary>
+        public uint Forms;
     }
 
     /// <summary>When a skill was met, in whichever band: meeting a part of it keeps the rest alive.</summary>
@@ -259,7 +263,14 @@ public sealed partial class ChildModel
     {
         var past = history[band];
         return new(band, BandAsks.Of(band).Average(a => Right(a, day)), Careful(BandAsks.Of(band), day), past.Seen, past.Right, past.RightDays,
-            past.WatchedRight == 0 ? null : (double)past.FluentSeen / past.WatchedRight, past.LastMet, past.WasSteady);
+            past.WatchedRight == 0 ? null : (double)past.FluentSeen / past.WatchedRight, past.LastMet, past.WasSteady, HigherMet(band), BitOperations.PopCount(past.Forms));
+    }
+
+    private bool HigherMet(int band)
+    {
+        for (int higher = band + 1; higher < Bands && SkillOf[higher] == SkillOf[band]; higher++)
+            if (history[higher].Seen > 0) return true;
+        return false;
     }
 
     /// <summary>Fading and growing uncertainty are applied once, at a day's start.</summary>
@@ -285,6 +296,7 @@ public sealed partial class ChildModel
         if (seen.Ask.Support != Support.None) return;
         if (past.LastRight != seen.Day) past.RightDays++;
         past.LastRight = seen.Day;
+        past.Forms |= 1u << (int)seen.Ask.Form;
         if (seen.Seen.Outcome is not { } outcome) return;
         past.WatchedRight++;
         if (outcome >= Outcome.Structure) past.FluentSeen++;

@@ -35,6 +35,7 @@ public sealed partial class ChildModel
             writer.Write(band.FluentSeen);
             writer.Write(band.WatchedRight);
             writer.Write(band.WasSteady);
+            writer.Write(band.Forms);
         }
         foreach (var skill in meetings)
         {
@@ -65,7 +66,7 @@ public sealed partial class ChildModel
                 model.history[i] = new BandHistory
                 {
                     LastMet = Day(reader), LastRight = Day(reader), Seen = reader.ReadInt32(), Right = reader.ReadInt32(), RightDays = reader.ReadInt32(),
-                    FluentSeen = reader.ReadInt32(), WatchedRight = reader.ReadInt32(), WasSteady = reader.ReadBoolean(),
+                    FluentSeen = reader.ReadInt32(), WatchedRight = reader.ReadInt32(), WasSteady = reader.ReadBoolean(), Forms = reader.ReadUInt32(),
                 };
             for (int i = 0; i < model.meetings.Length; i++) model.meetings[i] = new Meeting { Last = Day(reader), Before = Day(reader), Returns = reader.ReadInt32() };
             return model;
@@ -88,9 +89,12 @@ public sealed partial class ChildModel
 
     private static DateOnly? Day(BinaryReader reader) => reader.ReadInt32() is var day and >= 0 ? DateOnly.FromDayNumber(day) : null;
 
+    /// <summary>What is kept of a band; changes with <see cref="ToBytes"/>.</summary>
+    private const string Kept = "with forms";
+
     private static string MakeMark()
     {
-        var text = new StringBuilder();
+        var text = new StringBuilder(Kept);
         foreach (var field in typeof(Constants).GetFields(BindingFlags.Public | BindingFlags.Static).Where(f => f.IsLiteral)) text.Append(field.Name).Append(field.GetRawConstantValue()).Append(';');
         foreach (double m in Constants.MethodFrom) text.Append(m).Append(';');
         foreach (var band in Asks.Feeding.Bands) text.Append(band).Append(';');

@@ -3,7 +3,7 @@ using Allowance.Core.Asks;
 namespace Allowance.Core.Learner;
 
 /// <summary>The words for a skill in a band.</summary>
-public enum SkillWord { New, Growing, Steady, Fluent, Resting }
+public enum SkillWord { New, TakenAsKnown, Growing, Steady, Fluent, Resting }
 
 /// <summary>How sure the picture is.</summary>
 public enum Certainty { Guess, SomeEvidence, WellKnown }
@@ -12,15 +12,23 @@ public enum Certainty { Guess, SomeEvidence, WellKnown }
 /// <param name="Right">Chance of being right without help, mean over the band's published asks.</param>
 /// <param name="Careful">The same, reached with nine chances in ten.</param>
 /// <param name="FluentShare">Of the right answers whose method was seen, those by <em>saw it</em> or <em>structure</em>; null where none was seen.</param>
-public sealed record BandStanding(int Band, double Right, double Careful, int Seen, int RightSeen, int RightDays, double? FluentShare, DateOnly? LastMet, bool WasSteady)
+/// <param name="HigherMet">A higher band of the same skill was met.</param>
+/// <param name="Forms">In how many forms she was right without a support.</param>
+public sealed record BandStanding(int Band, double Right, double Careful, int Seen, int RightSeen, int RightDays, double? FluentShare, DateOnly? LastMet, bool WasSteady, bool HigherMet = false, int Forms = 0)
 {
     public const int SteadyDays = 3;
 
     public const double SteadyFrom = .80, FluentFrom = .70, RestingBelow = .75;
 
+    /// <summary>
+    /// Nothing was seen of a band, but something of a higher one: from this careful figure on nobody goes back to it. What is not so sure
+    /// stays new, as a higher band may have been a guess too far.
+    /// </summary>
+    public const double KnownFrom = .70;
+
     public SkillBand SkillBand => Feeding.Bands[Band];
 
-    public SkillWord Word => Seen == 0 ? SkillWord.New
+    public SkillWord Word => Seen == 0 ? HigherMet && Careful >= KnownFrom ? SkillWord.TakenAsKnown : SkillWord.New
         : WasSteady && Right < RestingBelow ? SkillWord.Resting
         : Careful >= SteadyFrom && RightDays >= SteadyDays ? FluentShare >= FluentFrom ? SkillWord.Fluent : SkillWord.Steady
         : SkillWord.Growing;

@@ -16,7 +16,7 @@ public sealed record SkillStanding(Skill Skill, IReadOnlyList<BandStanding> Band
 public static class Readiness
 {
     /// <summary>Mostly steady: believed to go right so often.</summary>
-    private const double MostlySteady = .75;
+    internal const double MostlySteady = .75;
 
     public static IReadOnlyList<SkillStanding> Of(ChildModel model, Approach approach, DateOnly day)
     {
@@ -29,7 +29,8 @@ public static class Readiness
         })];
     }
 
-    private static string? WaitsFor(Skill skill, int band, Func<string, IReadOnlyList<BandStanding>> bandsOf, Approach approach)
+    /// <summary>What should be steadier before a band is met, in words; null where nothing is.</summary>
+    internal static string? WaitsFor(Skill skill, int band, Func<string, IReadOnlyList<BandStanding>> bandsOf, Approach approach)
     {
         foreach (string rest in skill.RestsOn)
         {
@@ -38,9 +39,12 @@ public static class Readiness
             var needed = words.Length > 1 ? below.First(b => b.SkillBand.Band == int.Parse(words[1])) : below.LastOrDefault(b => b.SkillBand.Band <= band) ?? below[0];
             // Joining is steady, not only mostly, before taking away begins, unless the household mixes them.
             bool strictly = skill.Id == "take" && approach["taking"] == "apart";
-            if (strictly ? needed.Word is not (SkillWord.Steady or SkillWord.Fluent) : needed.Right < MostlySteady)
+            if (strictly ? !WasPassed(needed) : needed.Right < MostlySteady)
                 return $"{needed.SkillBand.Skill.Says}, to {needed.SkillBand.Band}";
         }
         return null;
     }
+
+    /// <summary>It is steady, was so once, or is taken as known as she met more.</summary>
+    private static bool WasPassed(BandStanding band) => band.WasSteady || band.Word is SkillWord.Steady or SkillWord.Fluent or SkillWord.TakenAsKnown;
 }

@@ -143,6 +143,7 @@ public static class Serving
         services.AddSingleton<SavedSetups>();
         services.AddSingleton<Observations>();
         services.AddSingleton<Entries>();
+        services.AddSingleton<AimWishes>();
         services.AddSingleton<Logbook>();
         services.AddSingleton<Estimates>();
         services.AddSingleton<ChildLogs>();

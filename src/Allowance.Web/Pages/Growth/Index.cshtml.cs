@@ -20,9 +20,9 @@ public sealed record EvidenceOf(string Heading, double? Right, string Stands, Ce
 /// How a child grows, in pictures: the skill path, the number wall, the bond triangle, the path of methods and glimpses, on
 /// today or an earlier day, with the evidence behind any cell.
 /// </summary>
-public sealed class IndexModel(Household household, Tables tables) : PageModel
+public sealed class IndexModel(Household household, Tables tables, AimWishes wishes, Entries entries) : PageModel
 {
-    private const int EvidenceShown = 40, Weeks = 12;
+    private const int EvidenceShown = 40, Weeks = 12, MostAims = 6;
 
     private static readonly Form[] WallForms =
     [
@@ -56,6 +56,12 @@ public sealed class IndexModel(Household household, Tables tables) : PageModel
 
     public IReadOnlyList<Proposal> Advice { get; private set; } = [];
 
+    /// <summary>What she could grow in on that day, the worthiest first; without what only comes along.</summary>
+    public IReadOnlyList<Aim> Aims { get; private set; } = [];
+
+    /// <summary>The skill bands that were set aside.</summary>
+    public IReadOnlyList<int> SetAside { get; private set; } = [];
+
     public int Seen { get; private set; }
 
     public EvidenceOf? Evidence { get; private set; }
@@ -67,6 +73,9 @@ public sealed class IndexModel(Household household, Tables tables) : PageModel
         Evidence = cell is null ? null : EvidenceFor(cell);
         if (Request.Headers.ContainsKey("HX-Request")) return Partial("_Evidence", this);
         Skills = Readiness.Of(model, household.Approach, Day);
+        var wished = wishes.Of(Child!.Id);
+        Aims = [.. Core.Tuning.Aims.Of(model, household.Approach, Day, wished).Where(a => a.Kind != AimKind.Keep || a.IsFirst).Take(MostAims)];
+        SetAside = [.. wished.Where(w => w.Wish == Wish.Aside).Select(w => w.Band)];
         Wall = [.. WallForms.SelectMany(form => Enumerable.Range(0, Most + 1).Where(n => n >= form.Facts().Low && n <= form.Facts().High).Select(n => Stone(form, n)))];
         Cells = [.. from whole in Enumerable.Range(2, Most - 1) from small in Enumerable.Range(0, whole / 2 + 1) select CellOf(whole, small)];
         Seen = log.CountUpTo(Day);
@@ -75,6 +84,23 @@ public sealed class IndexModel(Household household, Tables tables) : PageModel
         Advice = [.. Proposals.All(household.SeatOf(Child!), household.Model(Child!), log.Latest(Proposals.Remembered), tables.LastPlayed(Child!.Id, Proposals.Frame.Id), household.Approach, household.Today)
             .Select(p => p with { Setup = Drawer.Fit(p.Setup, household.Cupboard) })];
         return Page();
+    }
+
+    /// <summary>Puts an aim first for a week, sets it aside, or takes either back.</summary>
+    public IActionResult OnPostWish(long id, int band, Wish? wish)
+    {
+        if (household.Children.All(c => c.Id != id) || band < 0 || band >= Feeding.Bands.Count) return NotFound();
+        wishes.Put(id, band, wish, household.Today, Request.PostId());
+        return Redirect($"/growth/{id}#ready");
+    }
+
+    /// <summary>Keeps a grown-up's word that she knows a skill band already, as a note of its own.</summary>
+    public IActionResult OnPostKnown(long id, int band)
+    {
+        if (household.Children.All(c => c.Id != id) || band < 0 || band >= Feeding.Bands.Count) return NotFound();
+        var notes = Core.Tuning.Aims.SaidToBeKnown(band).Select(ask => (id, new Observation(household.Now, ask, Core.Asks.Seen.NotWatched(true), null, Source.Typed)));
+        entries.Add(EntryKind.Words, household.Now, Logbook.EntryWords.Known, null, $"{Core.Materials.Words.Capital(Feeding.Bands[band].Skill.Says)}, to {Feeding.Bands[band].Band}.", [id], [.. notes], Request.PostId());
+        return Redirect($"/growth/{id}#ready");
     }
 
     /// <summary>How every skill band stands, as a file.</summary>

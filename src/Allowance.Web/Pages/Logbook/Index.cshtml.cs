@@ -131,8 +131,12 @@ public sealed class IndexModel(Store.Logbook logbook, Entries entries, Observati
 
 public static class EntryWords
 {
+    /// <summary>In the place of a game: a grown-up's word that something is known already.</summary>
+    public const string Known = "known";
+
     public static string Says(this EntryKind kind, string game) => kind switch
     {
+        EntryKind.Words when game == Known => "Said to be known already",
         EntryKind.FirstLook => LookFocus.Find(game) is { } focus ? $"First look: {focus.Says}" : "First look", EntryKind.Typed => game.Length > 0 ? IndexModel.GameName(game) : "A game away from the app", EntryKind.Import => "A file of observations", _ => "A note in words",
     };
 }
