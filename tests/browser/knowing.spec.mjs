@@ -112,3 +112,25 @@ test("Today follows who is here and the minutes", async ({ page }) => {
   await expect(page.getByRole("heading", { name: "Otis" })).toBeVisible();
   await axe(page);
 });
+
+test("an aim is put first, set aside and taken back, by keyboard", async ({ page }) => {
+  await page.goto("/growth/2");
+  const ready = page.getByRole("region", { name: "Ready to grow" });
+  const first = ready.locator(".aims > li").first();
+  const name = (await first.locator("summary").getAttribute("aria-label")).replace("Change this aim: ", "");
+  await first.locator("summary").focus();
+  await page.keyboard.press("Enter");
+  await first.getByRole("button", { name: "Set it aside" }).press("Enter");
+  await expect(ready.getByText(`Set aside: ${name}`)).toBeVisible();
+  await expect(ready.getByRole("group").filter({ hasText: name })).toHaveCount(0);
+  await ready.getByRole("button", { name: `Take back: ${name}` }).press("Enter");
+  await expect(ready.getByText(`Set aside: ${name}`)).toHaveCount(0);
+  const last = ready.locator(".aims > li").last();
+  await last.locator("summary").click();
+  await last.getByRole("button", { name: "Put it first this week" }).click();
+  await expect(ready.locator(".aims > li").first()).toContainText("first this week");
+  await ready.locator(".aims > li").first().locator("summary").click();
+  await ready.getByRole("button", { name: "She knows this already" }).first().click();
+  await page.goto("/logbook");
+  await expect(page.getByText("Said to be known already").first()).toBeVisible();
+});
