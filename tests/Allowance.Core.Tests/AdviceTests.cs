@@ -159,4 +159,35 @@ public class AdviceTests
     }
 
     private static Cupboard Packs(int packs) => new([new(1, "packs", Use.Packs, packs, default)]);
+
+    /// <summary>Twenty right answers a day push all earlier days out of the last twenty notes; it was seen on many days all the same.</summary>
+    [Fact]
+    public void Who_was_right_on_many_days_is_not_asked_to_be_so_on_another_day()
+    {
+        var seen = new List<Observation>();
+        for (int day = 24; day > 0; day--)
+            for (int again = 0; again < 6; again++) seen.AddRange(Partner(5, Outcome.SawIt, day));
+        var advice = Proposals.For(Child, ChildModel.Of(5.3, seen), seen, Playing(5), Approach.Default, Day);
+        Assert.DoesNotContain("on another day", advice.Why, StringComparison.Ordinal);
+        Assert.Contains("right 20 of the last 20 times, all at once; met on 24 days", advice.Why, StringComparison.Ordinal);
+        Assert.Contains(advice.Kind, (AdviceKind[])[AdviceKind.StepUp, AdviceKind.Rest]);
+    }
+
+    /// <summary>Pairs of equals to ten are known, and so are partners of five: it goes on with partners of more.</summary>
+    [Fact]
+    public void Pairs_of_equals_to_ten_are_no_dead_end()
+    {
+        var seen = new List<Observation>();
+        for (int day = 12; day > 0; day -= 2)
+        {
+            seen.AddRange(Enumerable.Range(1, 10).Select(n => On(day, new Ask(AskKind.Match, n, Form.Numeral, Form.Numeral), Outcome.SawIt)));
+            seen.AddRange(Partner(5, Outcome.SawIt, day));
+        }
+        var setup = Setup.Default(Catalogue.All.First(f => f is Partners).Data, Child) with { LevelId = "same" };
+        var last = (setup.With("deck", new DeckValue(Deck.Plain(1, 10))), 0);
+        var advice = Proposals.For(Child, ChildModel.Of(5.3, seen), seen, last, Approach.Default, Day);
+        Assert.Equal(AdviceKind.StepUp, advice.Kind);
+        Assert.Equal("spot", advice.Setup.LevelId);
+        Assert.InRange(advice.Setup.Get<WholeValue>("target").Number, 6, 10);
+    }
 }

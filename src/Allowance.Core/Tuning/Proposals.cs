@@ -43,8 +43,14 @@ public sealed record Evidence(int Seen, int Right, int Days, int AtOnce)
         if (Seen == 0) return "nothing seen yet";
         string days = Days == 1 ? "on one day" : $"on {Number(Days)} days";
         string once = AtOnce == 0 ? "" : AtOnce == Right ? ", all at once" : $", {Number(AtOnce)} of them at once";
-        return $"right {Right} of {Words.Count(Seen, "time")} {days}{once}";
+        return InAll > Days ? $"right {Right} of the last {Words.Count(Seen, "time")}{once}; met on {Number(InAll)} days" : $"right {Right} of {Words.Count(Seen, "time")} {days}{once}";
     }
+
+    /// <summary>On how many days it was met in all, as far back as advice looks: these may be the last notes of many.</summary>
+    public int InAll { get; private init; }
+
+    /// <summary>The last notes of a group, and on how many days there were any.</summary>
+    public static Evidence Of(IReadOnlyList<Observation> all, int last) => Of(all.TakeLast(last)) with { InAll = all.Select(o => o.Day).Distinct().Count() };
 
     /// <summary>Of the answers whose method was watched, the share that counted all.</summary>
     public double CountedAllShare { get; private init; }
@@ -93,20 +99,20 @@ public static class Proposals
             return Make(AdviceKind.Begin, begin, $"Nothing was seen of her in this game yet; about {Tenths(expected)} in ten should go right to begin with.");
         }
         double success = Success(model, now, day);
-        var evidence = Evidence.Of(seen.Where(o => now.Covers(o.Ask)).TakeLast(Recent));
+        var evidence = Evidence.Of([.. seen.Where(o => now.Covers(o.Ask))], Recent);
         string told = $"{now.Names()}: {evidence.Says()}.";
         int away = model.LastDay is { } met ? day.DayNumber - met.DayNumber : 0;
         bool counts = approach["answers"] == "structure" && evidence.CountedAllShare >= MostlyCounted;
         if (success >= FirmFrom && counts && evidence.Seen >= 6)
             return Make(AdviceKind.Stay, now, $"{told} Mostly counted one by one: the same once more, looking for fives and parts first.");
-        if (success >= FirmFrom && evidence.Days >= 2 && evidence.Seen >= 6)
+        if (success >= FirmFrom && evidence.InAll >= 2 && evidence.Seen >= 6)
         {
             var steps = now.Harder(forms, Ladder).Select(s => (Step: s, Success: Success(model, s.Played, day))).ToList();
             var best = steps.Where(s => s.Success < success && s.Success >= TooHardBelow).OrderBy(s => Math.Abs(s.Success - Wanted)).FirstOrDefault();
             if (best.Step.Played is not null)
                 return Make(AdviceKind.StepUp, best.Step.Played, $"{told} Ready for {best.Step.Says}.");
         }
-        if (success >= RestFrom && evidence.Days >= 3)
+        if (success >= RestFrom && evidence.InAll >= 3)
         {
             string rest = $"{told} She has it: let it rest, and play something else meanwhile.";
             return Beginnings(child, model, approach, day).FirstOrDefault() is { } other ? other with { Kind = AdviceKind.Rest, Why = rest } : Make(AdviceKind.Rest, now, rest);
@@ -244,7 +250,9 @@ public static class Proposals
             if (form >= 0 && form < forms.Length && Fits(forms[form], Target)) yield return (this with { Form = forms[form] }, $"the same numbers as {forms[form].Facts().Label}");
             if (rung >= 0 && rung < ladder.Length && (ladder[rung] != "same" || Target <= 10) && Level != "same")
                 yield return (this with { Level = ladder[rung] }, $"the same numbers, {Rung(ladder[rung]).ToLowerInvariant()}");
-            if (Level == "same" && by > 0) yield return (this with { Level = "spot", Target = Math.Min(Target, 5) }, $"partners of {Math.Min(Target, 5)}");
+            // From equals on to partners: of five, or of more where those are known.
+            for (int partners = Math.Min(Target, 5); Level == "same" && by > 0 && partners <= MostEquals; partners++)
+                if (Fits(Form, partners)) yield return (this with { Level = "spot", Target = partners }, $"partners of {partners}");
         }
 
         private static bool Fits(Form form, int target) => form.Facts().High >= target - 1;
