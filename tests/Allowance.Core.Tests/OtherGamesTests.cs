@@ -110,4 +110,21 @@ public class OtherGamesTests
         var rounds = Shortening.Of(setup).Select(s => s.Get<WholeValue>("rounds").Number).ToList();
         Assert.Equal([6, 5, 4, 3, 2, 1], rounds);
     }
+
+    /// <summary>A new child is not offered the same game three times over.</summary>
+    [Theory, InlineData(3.2), InlineData(4.5), InlineData(6), InlineData(8)]
+    public void Games_to_begin_with_are_of_three_families_and_fit(double age)
+    {
+        var child = Seat.Child("a", age);
+        var model = new ChildModel(age);
+        var games = OtherGames.ToBegin(child, model, s => new LearnerAnswers(s, Day, _ => model), Approach.Default, Day);
+        Assert.Equal(3, games.Count);
+        Assert.Equal(3, games.Select(g => g.Setup.Frame.Family).Distinct().Count());
+        Assert.All(games, g =>
+        {
+            Assert.Empty(g.Setup.Problems());
+            Assert.InRange(g.Success, .45, .95);
+            Assert.Equal(AdviceKind.Begin, g.Kind);
+        });
+    }
 }

@@ -1,3 +1,4 @@
+using Allowance.Core.Asks;
 using Allowance.Core.Games;
 using Allowance.Core.Learner;
 using Allowance.Core.Rules;
@@ -20,11 +21,23 @@ public static class OtherGames
         {
             var frame = frames[(turn + i) % frames.Count];
             if (Fitted(frame, child, model, answers, day) is not { } fitted) continue;
-            string says = $"{frame.Data.Name}, {fitted.Setup.Level.Label.ToLowerInvariant()}: {frame.Summary(fitted.Setup)}";
-            return new(AdviceKind.Another, fitted.Setup, says, $"For a change. {frame.Data.Says} About {Math.Round(10 * fitted.Success):0} in ten should go right.", fitted.Success, []);
+            return new(AdviceKind.Another, fitted.Setup, Named(frame, fitted.Setup), $"For a change. {frame.Data.Says} About {Math.Round(10 * fitted.Success):0} in ten should go right.", fitted.Success, []);
         }
         return null;
     }
+
+    private const int ToBeginWith = 3;
+
+    /// <summary>Games to begin with, each of another family, in the order in which children grow through them: the first of a family that fits her.</summary>
+    /// <returns>Three; fewer where no more families have anything that fits her.</returns>
+    public static IReadOnlyList<Proposal> ToBegin(Seat child, ChildModel model, Func<Setup, IAnswers> answers, Approach approach, DateOnly day) =>
+        [.. Catalogue.All.GroupBy(f => f.Data.Family).Select(family => family.Select(f => Begin(f, child, model, answers, approach, day)).FirstOrDefault(p => p is not null)).OfType<Proposal>().Take(ToBeginWith)];
+
+    private static Proposal? Begin(Frame frame, Seat child, ChildModel model, Func<Setup, IAnswers> answers, Approach approach, DateOnly day) => frame is Partners
+        ? Proposals.Beginnings(child, model, approach, day).FirstOrDefault()
+        : Fitted(frame, child, model, answers, day) is { } fitted ? new(AdviceKind.Begin, fitted.Setup, Named(frame, fitted.Setup), $"{frame.Data.Says} About {Math.Round(10 * fitted.Success):0} in ten should go right.", fitted.Success, []) : null;
+
+    private static string Named(Frame frame, Setup setup) => $"{frame.Data.Name}, {setup.Level.Label.ToLowerInvariant()}: {frame.Summary(setup)}";
 
     /// <summary>The level, and its numbers, with the chance of being right that is nearest to what is wanted.</summary>
     private static (Setup Setup, double Success)? Fitted(Frame frame, Seat child, ChildModel model, Func<Setup, IAnswers> answers, DateOnly day)

@@ -96,7 +96,7 @@ public sealed class IndexModel(Household household, Entries entries, Observation
         }
         var model = household.Model(child);
         Levels = Core.Learner.FirstLook.Levels(model, household.Today);
-        Games = [.. Proposals.Beginnings(household.SeatOf(child), model, household.Approach, household.Today).Select(p => p with { Setup = Drawer.Fit(p.Setup, household.Cupboard) })];
+        Games = [.. OtherGames.ToBegin(household.SeatOf(child), model, household.Answers, household.Approach, household.Today).Select(p => p with { Setup = Drawer.Fit(p.Setup, household.Cupboard) })];
         return true;
     }
 
