@@ -181,7 +181,7 @@ public class LearnerTests
         var model = After(5.3, [.. seen]);
         var next = Proposals.For(child, model, seen, (begin.Setup, 0), Approach.Default, Day.AddDays(5));
         Assert.Equal(AdviceKind.StepUp, next.Kind);
-        Assert.Contains("20 of 20", next.Why, StringComparison.Ordinal);
+        Assert.Contains("20 of the last 20", next.Why, StringComparison.Ordinal);
         Assert.InRange(Steps.Differences(begin.Setup, 0, next.Setup, 0).Count, 1, 2);
         var hard = Enumerable.Range(0, 40).Select(i => Saw(seen[i].Ask, Outcome.NotYet, i / 10)).ToList();
         Assert.Equal(AdviceKind.StepBack, Proposals.For(child, After(5.3, [.. hard]), hard, (begin.Setup, 0), Approach.Default, Day.AddDays(5)).Kind);
