@@ -43,7 +43,7 @@ public sealed class Logbook(Database database)
     public IReadOnlyList<string> Games()
     {
         using var connection = database.Connect();
-        return [.. connection.Query<string>("select distinct game from entry where game <> '' and kind <> 'firstlook' union select distinct game from sitting order by 1")];
+        return [.. connection.Query<string>("select distinct game from entry where game <> '' and kind not in ('firstlook', 'words') union select distinct game from sitting order by 1")];
     }
 
     public IReadOnlyList<LogLine> Search(LogSearch search, int count, int skip)

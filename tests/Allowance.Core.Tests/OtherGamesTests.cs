@@ -126,5 +126,7 @@ public class OtherGamesTests
             Assert.InRange(g.Success, .45, .95);
             Assert.Equal(AdviceKind.Begin, g.Kind);
         });
+        // A child of three begins with one die, and with one card each.
+        if (age < 4) Assert.All(games.Where(g => g.Setup.Frame.Id is "gather" or "topper"), g => Assert.Equal(g.Setup.Frame.Levels[0].Id, g.Setup.LevelId));
     }
 }

@@ -357,10 +357,13 @@ public sealed class LogbookTests : IAsyncLifetime
 
         double before = house.Get<Household>().Model(house.Get<Players>().All()[0]).Standing(join, house.Get<Household>().Today).Right;
         await house.Post($"/growth/1?handler=Known&band={join}", ("post", "k1"));
-        await house.Post($"/growth/1?handler=Known&band={join}", ("post", "k1"));
+        Assert.Contains("Noted as known: Join two sets, to 10.", (await house.Post($"/growth/1?handler=Known&band={join}", ("post", "k1"))).Body, StringComparison.Ordinal);
         Assert.Equal(3, house.Get<Observations>().Of(1).Count(o => o.Observation.Ask.ToString() == "join * numeral to 10"));
         Assert.True(house.Get<Household>().Model(house.Get<Players>().All()[0]).Standing(join, house.Get<Household>().Today).Right > before);
-        Assert.Contains("Said to be known already", await house.Page("/logbook"), StringComparison.Ordinal);
+        string logbook = await house.Page("/logbook");
+        Assert.Contains("Said to be known already", logbook, StringComparison.Ordinal);
+        Assert.DoesNotContain("<option value=\"known\"", logbook, StringComparison.Ordinal);
+        Assert.Equal(System.Net.HttpStatusCode.BadRequest, (await house.Post("/growth/1?handler=Wish&band=1&wish=Never")).Status);
         foreach (string wrong in (string[])["/growth/1?handler=Wish&band=999&wish=First", "/growth/99?handler=Known&band=1"]) Assert.Equal(System.Net.HttpStatusCode.NotFound, (await house.Post(wrong)).Status);
     }
 }

@@ -35,19 +35,20 @@ public static class OtherGames
 
     private static Proposal? Begin(Frame frame, Seat child, ChildModel model, Func<Setup, IAnswers> answers, Approach approach, DateOnly day) => frame is Partners
         ? Proposals.Beginnings(child, model, approach, day).FirstOrDefault()
-        : Fitted(frame, child, model, answers, day) is { } fitted ? new(AdviceKind.Begin, fitted.Setup, Named(frame, fitted.Setup), $"{frame.Data.Says} About {Math.Round(10 * fitted.Success):0} in ten should go right.", fitted.Success, []) : null;
+        : Fitted(frame, child, model, answers, day, gentlest: true) is { } fitted ? new(AdviceKind.Begin, fitted.Setup, Named(frame, fitted.Setup), $"{frame.Data.Says} About {Math.Round(10 * fitted.Success):0} in ten should go right.", fitted.Success, []) : null;
 
     private static string Named(Frame frame, Setup setup) => $"{frame.Data.Name}, {setup.Level.Label.ToLowerInvariant()}: {frame.Summary(setup)}";
 
-    /// <summary>The level, and its numbers, with the chance of being right that is nearest to what is wanted.</summary>
-    private static (Setup Setup, double Success)? Fitted(Frame frame, Seat child, ChildModel model, Func<Setup, IAnswers> answers, DateOnly day)
+    /// <summary>The level, and its numbers, with the chance of being right that is nearest to what is wanted; or the gentlest level that fits her.</summary>
+    private static (Setup Setup, double Success)? Fitted(Frame frame, Seat child, ChildModel model, Func<Setup, IAnswers> answers, DateOnly day, bool gentlest = false)
     {
         if (frame is Glimpse)
         {
             var (setup, sees) = GlimpseFitting.For(child, model, day);
             return sees is > Gentlest and < Hardest ? (setup, sees) : null;
         }
-        return frame.Data.Levels.Select(level => Fitting.Of(Setup.Default(frame.Data, child) with { LevelId = level.Id }, answers)).OfType<(Setup Setup, double Success)>()
-            .Where(f => f.Success is > Gentlest and < Hardest).OrderBy(f => Math.Abs(f.Success - Fitting.Wanted)).Select(f => ((Setup, double)?)f).FirstOrDefault();
+        var fits = frame.Data.Levels.Select(level => Fitting.Of(Setup.Default(frame.Data, child) with { LevelId = level.Id }, answers)).OfType<(Setup Setup, double Success)>()
+            .Where(f => f.Success is > Gentlest and < Hardest);
+        return (gentlest ? fits : fits.OrderBy(f => Math.Abs(f.Success - Fitting.Wanted))).Select(f => ((Setup, double)?)f).FirstOrDefault();
     }
 }

@@ -65,6 +65,9 @@ internal readonly partial struct TopperRules(TopperTable table) : IRules<TopperS
 
     private readonly bool own = table.OwnPile is not null;
 
+    /// <summary>By seat, her own pile as it begins.</summary>
+    private readonly byte[][] piles = table.OwnPile is null ? [] : [.. Enumerable.Range(0, table.Seats).Select(table.PileOf)];
+
     /// <summary>By who is in a round, as bits, how many cards it takes.</summary>
     private readonly short[] forRound = table.ForRounds();
 
@@ -79,7 +82,7 @@ internal readonly partial struct TopperRules(TopperTable table) : IRules<TopperS
         s.Head = Rules.Head.At(first, Seats);
         s.Leads = (byte)first;
         if (!own) s.Pile.Fill(table.Pack);
-        for (int seat = 0; own && seat < Seats; seat++) s.Own.Fill(seat, table.PileOf(seat));
+        for (int seat = 0; seat < piles.Length; seat++) s.Own.Fill(seat, piles[seat]);
         for (int seat = 0; seat < Seats; seat++) s.Won[seat] = (short)table.HeadStart[seat];
         NewRound(ref s, s.Head.Active);
     }

@@ -59,6 +59,9 @@ public sealed class IndexModel(Household household, Tables tables, AimWishes wis
     /// <summary>What she could grow in on that day, the worthiest first; without what only comes along.</summary>
     public IReadOnlyList<Aim> Aims { get; private set; } = [];
 
+    /// <summary>What was just said to be known.</summary>
+    public Entry? Known { get; private set; }
+
     /// <summary>The skill bands that were set aside.</summary>
     public IReadOnlyList<int> SetAside { get; private set; } = [];
 
@@ -66,10 +69,11 @@ public sealed class IndexModel(Household household, Tables tables, AimWishes wis
 
     public EvidenceOf? Evidence { get; private set; }
 
-    public IActionResult OnGet(long? id, int most = 10, string? day = null, string? cell = null)
+    public IActionResult OnGet(long? id, int most = 10, string? day = null, string? cell = null, long? known = null)
     {
         if (id is null) return household.Children.FirstOrDefault() is { } first ? Redirect($"/growth/{first.Id}") : Page();
         if (!Load(id.Value, most, day)) return NotFound();
+        Known = known is { } said && entries.Find(said) is { Game: Logbook.EntryWords.Known } entry && entry.Players.Contains(Child!.Id) ? entry : null;
         Evidence = cell is null ? null : EvidenceFor(cell);
         if (Request.Headers.ContainsKey("HX-Request")) return Partial("_Evidence", this);
         Skills = Readiness.Of(model, household.Approach, Day);
@@ -99,8 +103,8 @@ public sealed class IndexModel(Household household, Tables tables, AimWishes wis
     {
         if (household.Children.All(c => c.Id != id) || band < 0 || band >= Feeding.Bands.Count) return NotFound();
         var notes = Core.Tuning.Aims.SaidToBeKnown(band).Select(ask => (id, new Observation(household.Now, ask, Core.Asks.Seen.NotWatched(true), null, Source.Typed)));
-        entries.Add(EntryKind.Words, household.Now, Logbook.EntryWords.Known, null, $"{Core.Materials.Words.Capital(Feeding.Bands[band].Skill.Says)}, to {Feeding.Bands[band].Band}.", [id], [.. notes], Request.PostId());
-        return Redirect($"/growth/{id}#ready");
+        long entry = entries.Add(EntryKind.Words, household.Now, Logbook.EntryWords.Known, null, $"{Core.Materials.Words.Capital(Feeding.Bands[band].Skill.Says)}, to {Feeding.Bands[band].Band}.", [id], [.. notes], Request.PostId());
+        return Redirect($"/growth/{id}?known={entry}#ready");
     }
 
     /// <summary>How every skill band stands, as a file.</summary>
