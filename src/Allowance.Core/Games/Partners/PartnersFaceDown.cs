@@ -1,5 +1,6 @@
 using System.Numerics;
 using System.Runtime.CompilerServices;
+using System.Runtime.Intrinsics;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
@@ -37,8 +38,8 @@ internal struct PartnersFaceDownState
     /// <summary>The places whose cards were seen last, where all players remember as many.</summary>
     public ulong Recent;
 
-    /// <summary>Of the cards that were not taken: those on the table that were seen, and all others.</summary>
-    public NumberBag Seen, Unseen;
+    /// <summary>The cards that were not taken, on the table or still to come.</summary>
+    public NumberBag Remain;
     public DrawPile Pile;
 }
 
@@ -87,8 +88,7 @@ internal readonly partial struct PartnersFaceDown<TTurning>(PartnersTable table)
         s.Since.Clear();
         s.Recent = 0;
         ((Span<byte>)s.Places).Fill(PartnersTable.Nothing);
-        s.Unseen = all;
-        s.Seen = default;
+        s.Remain = all;
         s.Pile.Fill(table.Pack);
         s.Hope = byte.MaxValue;
         s.Sure = 0;
@@ -105,8 +105,6 @@ internal readonly partial struct PartnersFaceDown<TTurning>(PartnersTable table)
         s.Pile.Take((byte)outcome);
         s.Places[s.Last] = (byte)outcome;
         s.Known |= 1UL << s.Last;
-        s.Seen.Add(outcome);
-        s.Unseen.Remove(outcome);
         if (FewUnknown(in s)) FindHope(ref s);
         Turned(ref s);
     }
@@ -206,7 +204,7 @@ internal readonly partial struct PartnersFaceDown<TTurning>(PartnersTable table)
         else
         {
             int wanted = TTurning.Runs ? WantedInRun(in s, seat, known) : PlaceOf(in s, known, seat.Mate(s.Places[s.First]));
-            if (wanted >= 0) return new(0, wanted);
+            if (wanted < 64) return new(0, wanted);
         }
         ulong from = unknown != 0 ? unknown : known;
         return new(0, Bits.Nth(from, rng.Below(BitOperations.PopCount(from))));
@@ -214,7 +212,7 @@ internal readonly partial struct PartnersFaceDown<TTurning>(PartnersTable table)
 
     /// <summary>A pair of cards that are known, both at once; nothing where there is none.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private static Move KnownPair(in PartnersFaceDownState s, PartnersSeat seat, ulong known)
+    private Move KnownPair(in PartnersFaceDownState s, PartnersSeat seat, ulong known)
     {
         // The same as of a bag of them, which would first have to be emptied.
         ulong present = 0, mirror = 0, twice = 0;
@@ -232,11 +230,11 @@ internal readonly partial struct PartnersFaceDown<TTurning>(PartnersTable table)
         return new(1UL << first | 1UL << second, -1, first);
     }
 
-    /// <summary>A place whose known card leads to the target with known cards alone; −1 where none does.</summary>
+    /// <summary>A place whose known card leads to the target with known cards alone; 64 where none does.</summary>
     private static int WantedInRun(in PartnersFaceDownState s, PartnersSeat seat, ulong known)
     {
         int missing = seat.Target - s.Sum;
-        if (missing <= 0) return -1;
+        if (missing <= 0) return 64;
         ulong reach = 1;
         for (; known != 0; known &= known - 1)
         {
@@ -245,14 +243,17 @@ internal readonly partial struct PartnersFaceDown<TTurning>(PartnersTable table)
             // With this one, and some of those before it, it is made for the first time.
             if ((reach >> missing & 1) != 0) return place;
         }
-        return -1;
+        return 64;
     }
 
-    private static int PlaceOf(in PartnersFaceDownState s, ulong among, int number)
+    /// <summary>The first of some places where this number lies; 64 where none does. All places are looked at at once.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private int PlaceOf(in PartnersFaceDownState s, ulong among, int number)
     {
-        for (; among != 0; among &= among - 1)
-            if (s.Places[BitOperations.TrailingZeroCount(among)] == number) return BitOperations.TrailingZeroCount(among);
-        return -1;
+        ulong lie = 0;
+        for (int from = 0; from < places; from += Vector256<byte>.Count)
+            lie |= (ulong)Vector256.Equals(Vector256.LoadUnsafe(in s.Places[from]), Vector256.Create((byte)number)).ExtractMostSignificantBits() << from;
+        return BitOperations.TrailingZeroCount(lie & among);
     }
 
     /// <summary>Cards turned up in this turn settle it: they are kept or turned back.</summary>
@@ -333,7 +334,7 @@ internal readonly partial struct PartnersFaceDown<TTurning>(PartnersTable table)
         for (; items != 0; items &= items - 1)
         {
             int place = BitOperations.TrailingZeroCount(items);
-            s.Seen.Remove(s.Places[place]);
+            s.Remain.Remove(s.Places[place]);
             s.Places[place] = PartnersTable.Nothing;
             if (refilled-- <= 0) s.Cards &= ~(1UL << place);
         }
@@ -383,32 +384,27 @@ internal readonly partial struct PartnersFaceDown<TTurning>(PartnersTable table)
         {
             byte bit = (byte)(1 << i);
             if ((s.Hope & ~s.Sure & bit) == 0) continue;
-            if (!(few ? HopesOfFew(ref s, seats[i], bit) : HopesOfAll(in s, seats[i]))) s.Hope &= (byte)~bit;
+            if (!(few ? HopesOfFew(ref s, seats[i], bit) : Hopes(in s.Remain, seats[i]))) s.Hope &= (byte)~bit;
         }
     }
 
     private static bool Hopes(in NumberBag cards, PartnersSeat seat) => TTurning.Runs ? cards.Makes(seat.Target) : seat.Pairs(in cards) != 0;
 
-    /// <summary>Whether anything goes among all cards, seen or not.</summary>
-    private static bool HopesOfAll(in PartnersFaceDownState s, PartnersSeat seat)
-    {
-        ulong present = s.Seen.Present | s.Unseen.Present, twice = s.Seen.Twice | s.Unseen.Twice | s.Seen.Present & s.Unseen.Present;
-        if (seat.Pairs(present, s.Seen.Mirror | s.Unseen.Mirror, twice) != 0) return true;
-        return TTurning.Runs && (present >> seat.Target & 1 | NumberBag.Joined(s.Seen.Sums(seat.Target), in s.Unseen, seat.Target) >> seat.Target & 1) != 0;
-    }
-
     /// <summary>With one place unseen, any of the unseen cards may lie there; with none, only what was seen lies on the table.</summary>
     private static bool HopesOfFew(ref PartnersFaceDownState s, PartnersSeat seat, byte bit)
     {
-        if (Hopes(in s.Seen, seat))
+        var seen = default(NumberBag);
+        for (ulong known = s.Cards & s.Known; known != 0; known &= known - 1) seen.Add(s.Places[BitOperations.TrailingZeroCount(known)]);
+        if (Hopes(in seen, seat))
         {
             s.Sure |= bit;
             return true;
         }
         if ((s.Cards & ~s.Known) == 0) return false;
         // What may lie there goes with something that was seen; or, added up, by itself.
-        return TTurning.Runs ? (s.Seen.Sums(seat.Target) & s.Unseen.Mirror >> (63 - seat.Target)) != 0
-            : (s.Seen.Present & (seat.Same ? s.Unseen.Present : s.Unseen.Mirror >> (63 - seat.Target))) != 0;
+        var unseen = s.Pile.Bag;
+        return TTurning.Runs ? (seen.Sums(seat.Target) & unseen.Mirror >> (63 - seat.Target)) != 0
+            : (seen.Present & (seat.Same ? unseen.Present : unseen.Mirror >> (63 - seat.Target))) != 0;
     }
 
     public int Points(in PartnersFaceDownState s, int seat) => table.CountsSets ? s.Found[seat] : s.Taken[seat];

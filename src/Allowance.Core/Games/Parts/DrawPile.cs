@@ -107,6 +107,8 @@ internal struct DrawPile
         if (cards[last] != number) cards[((Span<byte>)cards).IndexOf(number)] = cards[last];
     }
 
+    public readonly NumberBag Bag => NumberBag.Of(((ReadOnlySpan<byte>)cards)[..Count]);
+
     public readonly byte[] Cards => ((ReadOnlySpan<byte>)cards)[..Count].ToArray();
 
     public readonly IReadOnlyList<Possible> Possibilities =>

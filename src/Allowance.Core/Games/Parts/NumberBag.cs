@@ -55,15 +55,13 @@ internal struct NumberBag
     }
 
     /// <summary>The totals that some of these cards make, none for 0, as bits up to <paramref name="most"/>.</summary>
-    public readonly ulong Sums(int most) => Joined(1, in this, most);
-
-    /// <summary>The totals that some of other cards, whose totals are given as bits, make with some of these.</summary>
-    public static ulong Joined(ulong reach, in NumberBag bag, int most)
+    public readonly ulong Sums(int most)
     {
-        for (ulong rest = bag.Present & ((2UL << most) - 2); rest != 0; rest &= rest - 1)
+        ulong reach = 1;
+        for (ulong rest = Present & ((2UL << most) - 2); rest != 0; rest &= rest - 1)
         {
             int n = BitOperations.TrailingZeroCount(rest);
-            for (int copies = Math.Min(bag.counts[n], most / n); copies > 0; copies--) reach |= reach << n;
+            for (int copies = Math.Min((int)counts[n], most / n); copies > 0; copies--) reach |= reach << n;
         }
         return reach;
     }
