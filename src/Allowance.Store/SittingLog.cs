@@ -96,6 +96,20 @@ public sealed class SittingLog(Database database)
             """, new { playerId, game })?.ToHead();
     }
 
+    /// <summary>What choosing a game looks back on: a player's newest sittings, and her last one in each game, oldest first; with how she left each.</summary>
+    public IReadOnlyList<(SittingHead Head, Closing? How)> LookedBackOn(long playerId, int newest)
+    {
+        using var connection = database.Connect();
+        var heads = connection.Query<Row>("with hers as (select sitting_id as id from sitting_seat where player_id = @playerId) " + Columns + """
+             where id in (select id from (select id from sitting where id in hers order by started_at desc, id desc limit @newest))
+              or id in (select max(id) from sitting where id in hers group by game)
+            order by started_at, id
+            """, new { playerId, newest }).Select(r => r.ToHead()).ToList();
+        var left = connection.Query<(long Sitting, string Body)>("select sitting_id, body from sitting_event where player_id = @playerId and body like '{\"kind\":\"closed\"%' order by sitting_id, number", new { playerId })
+            .GroupBy(e => e.Sitting).ToDictionary(g => g.Key, g => ((Closed)SittingEvent.FromJson(g.Last().Body)).How);
+        return [.. heads.Select(h => (h, left.TryGetValue(h.Id, out var how) ? how : (Closing?)null))];
+    }
+
     /// <summary>The shortest time in which a player and the same setup came to the end of the game, in another sitting than this.</summary>
     public TimeSpan? Quickest(long playerId, string setupLink, long except)
     {

@@ -22,9 +22,6 @@ public sealed class Household(Players players, Settings settings, Things things,
 
     private readonly ConcurrentDictionary<string, Facts> facts = new();
 
-    /// <summary>The other game proposed to a child on a day, after so many notes.</summary>
-    private readonly ConcurrentDictionary<long, (int Notes, DateOnly Day, Proposal? Game)> otherGames = new();
-
     public DateTimeOffset Now => clock.GetLocalNow();
 
     public DateOnly Today => DateOnly.FromDateTime(Now.DateTime);
@@ -157,16 +154,6 @@ public sealed class Household(Players players, Settings settings, Things things,
     /// <summary>What comes up, how long it takes and who wins, by a few games, without any facts: for trying things.</summary>
     public Forecast Glance(Playable playable, int games, Budget budget) =>
         Forecaster.Make(playable, Answers(playable.Setup), new ForecastOptions(Behaviour.Child, 1, games), new Facts(), 0, budget);
-
-    /// <summary>Another game for a change, every day another one; kept until something new is noted.</summary>
-    public Proposal? OtherGame(Player child)
-    {
-        int notes = Log(child).Count;
-        if (otherGames.TryGetValue(child.Id, out var kept) && kept.Notes == notes && kept.Day == Today) return kept.Game;
-        var game = OtherGames.For(SeatOf(child), Model(child), Answers, Today, Today.DayNumber + (int)child.Id);
-        otherGames[child.Id] = (notes, Today, game);
-        return game;
-    }
 
     private Facts FactsOf(Playable playable, Budget budget)
     {

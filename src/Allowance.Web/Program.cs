@@ -21,11 +21,17 @@ var age = new Option<double?>("--age") { Description = "The children's age in ye
 var learn = new Command("learn", "Print what a file of observations says of its children, as JSON.") { observations, predict, age };
 learn.SetAction(parsed => LearnCommand.Run(parsed.GetValue(observations)!, parsed.GetValue(predict), parsed.GetValue(age), Console.Out));
 
+var minutes = new Option<int>("--minutes") { Description = "How long is played.", DefaultValueFactory = _ => 10 };
+var with = new Option<string[]>("--with") { Description = "Who of the file sits at one table; all of them where nobody is named.", AllowMultipleArgumentsPerToken = true };
+var drawer = new Option<string?>("--drawer") { Description = "A file of what there is to play with; everything where there is none." };
+var advise = new Command("advise", "Print what the children of a file of observations could play, and why, as JSON.") { observations, age, minutes, with, drawer };
+advise.SetAction(parsed => AdviseCommand.Run(parsed.GetValue(observations)!, new(parsed.GetValue(age), parsed.GetValue(minutes), parsed.GetValue(with) ?? [], parsed.GetValue(drawer)), Console.Out));
+
 var directory = new Argument<string>("DIRECTORY") { Description = "Where the documents stand." };
 var docs = new Command("docs", "Write the pages that are made from the code's own data.") { directory };
 docs.SetAction(parsed => DocsCommand.Run(parsed.GetValue(directory)!));
 
-var root = new RootCommand("Allowance: adapts games for young children.") { serve, demo, forecast, learn, docs };
+var root = new RootCommand("Allowance: adapts games for young children.") { serve, demo, forecast, learn, advise, docs };
 root.SetAction(parsed => Serving.Run(parsed.GetValue(port), DataDirectory.Of(null), demo: false));
 root.Options.Add(port);
 return root.Parse(args).Invoke();

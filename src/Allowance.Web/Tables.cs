@@ -98,7 +98,12 @@ public sealed class Tables(SittingLog log, Household household, TimeProvider clo
     /// <summary>The last setup of a frame that a player sat in, and her seat.</summary>
     public (Setup Setup, int Seat)? LastPlayed(long playerId, string frame)
     {
-        if (log.LatestOf(playerId, frame) is not { } head) return null;
+        return log.LatestOf(playerId, frame) is { } head ? SatAt(head, playerId) : null;
+    }
+
+    /// <summary>What a player sat at, and her seat; null where it can no longer be read.</summary>
+    public (Setup Setup, int Seat)? SatAt(SittingHead head, long playerId)
+    {
         int seat = head.Seats.ToList().IndexOf(playerId);
         return (Find(head.Id)?.Sitting.Setup ?? SetupOf(head)) is { } setup && seat >= 0 && seat < setup.Seats.Length ? (setup, seat) : null;
     }

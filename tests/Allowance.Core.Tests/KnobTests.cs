@@ -149,7 +149,7 @@ public class KnobTests
         var day = new DateOnly(2026, 1, 1);
         Seat[] seats = [Seat.Child("Mags", 7.1, "3"), Seat.Child("Otis", 5.3, "2"), Seat.Child("Juno", 3.8, "1")];
         var proposals = seats.Select(s => Proposals.For(s, new Learner.ChildModel(s.Age!.Value), [], null, Asks.Approach.Default, day)).ToList();
-        var together = Gathering.Of(proposals, seats);
+        var together = Gathering.Of(proposals[0].Setup, 0, [.. seats.Select((s, i) => (s, new List<Setup> { proposals[i].Setup }))]);
         Assert.Equal(3, together.Seats.Length);
         Assert.Empty(together.Problems());
         Assert.True(together.At<WholeValue>(0, "target").Number > together.At<WholeValue>(1, "target").Number || together.LevelAt(1) != together.LevelAt(0));

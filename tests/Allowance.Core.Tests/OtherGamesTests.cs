@@ -15,23 +15,6 @@ public class OtherGamesTests
 
     private static LearnerAnswers Answers(Setup setup) => new(setup, Day);
 
-    [Theory, InlineData(3.8), InlineData(5.3), InlineData(7.1)]
-    public void Every_turn_proposes_a_game_that_goes_and_fits(double age)
-    {
-        var child = Seat.Child("a", age);
-        var model = new ChildModel(age);
-        var games = new HashSet<string>();
-        for (int turn = 0; turn < Catalogue.All.Count - 1; turn++)
-        {
-            var proposal = OtherGames.For(child, model, s => new LearnerAnswers(s, Day, _ => model), Day, turn)!;
-            Assert.Empty(proposal.Setup.Problems());
-            Assert.InRange(proposal.Success, .55, .93);
-            Assert.NotEqual("partners", proposal.Setup.Frame.Id);
-            games.Add(proposal.Setup.Frame.Id);
-        }
-        Assert.True(games.Count >= 2);
-    }
-
     [Fact]
     public void Fitting_goes_down_for_the_young_and_up_for_the_old()
     {

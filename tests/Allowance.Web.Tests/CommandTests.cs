@@ -36,6 +36,67 @@ public sealed class CommandTests : IDisposable
         Assert.Equal("mixed", json["method"]!.GetValue<string>());
     }
 
+    private (int Status, JsonNode Json) Advise(string csv, int minutes = 10, string[]? with = null, string? drawer = null)
+    {
+        string file = Path.Combine(directory, "seen.csv");
+        File.WriteAllText(file, csv);
+        if (drawer is not null) File.WriteAllText(Path.Combine(directory, "drawer.json"), drawer);
+        using var output = new StringWriter();
+        int status = AdviseCommand.Run(file, new(null, minutes, with ?? [], drawer is null ? null : Path.Combine(directory, "drawer.json")), output);
+        return (status, JsonNode.Parse(output.ToString())!);
+    }
+
+    private const string TwoChildren = """
+        player,at,ask,outcome,right,seconds,source
+        Otis,2026-03-01,say 5 dice,5,,,typed
+        Otis,2026-03-02,part 5 3 numeral,3,,,typed
+        Juno,2026-03-02,say 2 objects,2,,,typed
+        Juno,2026-03-02,nonsense,2,,,typed
+
+        """;
+
+    [Fact]
+    public void Advice_is_printed_from_a_file_of_observations()
+    {
+        var (status, json) = Advise(TwoChildren);
+        Assert.Equal(1, status);
+        Assert.Equal("2026-03-02", json["day"]!.GetValue<string>());
+        Assert.Equal(["Juno", "Otis"], json["children"]!.AsArray().Select(c => c!["player"]!.GetValue<string>()));
+        foreach (var proposal in json["children"]!.AsArray().SelectMany(c => c!["proposals"]!.AsArray()))
+        {
+            // What it says of being right is what its asks say, and its setup can be played.
+            var asks = proposal!["asks"]!.AsArray().Select(a => (Often: a!["perGame"]!.GetValue<double>(), Right: a["right"]!.GetValue<double>())).ToList();
+            Assert.Equal(asks.Sum(a => a.Often * a.Right) / asks.Sum(a => a.Often), proposal["success"]!.GetValue<double>(), 2);
+            Assert.NotNull(Catalogue.Read(proposal["setup"]!.ToJsonString()).Playable);
+            Assert.True(proposal["minutes"]!["p10"]!.GetValue<double>() <= proposal["minutes"]!["p90"]!.GetValue<double>());
+            Assert.EndsWith(".", proposal["why"]!.GetValue<string>(), StringComparison.Ordinal);
+        }
+        Assert.Equal(2, json["together"]!["children"]!.AsArray().Count);
+        Assert.Equal(5, json["errors"]![0]!["line"]!.GetValue<int>());
+    }
+
+    [Fact]
+    public void Advice_keeps_to_the_drawer_and_refuses_what_it_cannot_read()
+    {
+        var (_, json) = Advise(TwoChildren, drawer: """{"format":"allowance-drawer/1","things":[{"use":"pieces","count":20,"name":"buttons"}]}""");
+        var drawer = Allowance.Web.Files.DrawerFile.Read("""{"format":"allowance-drawer/1","things":[{"use":"pieces","count":20,"name":"buttons"}]}""").Drawer!;
+        foreach (var proposal in json["children"]!.AsArray().SelectMany(c => c!["proposals"]!.AsArray()))
+        {
+            var setup = Catalogue.Read(proposal!["setup"]!.ToJsonString()).Setup!;
+            Assert.DoesNotContain(drawer.Fetch(Catalogue.Of(setup).Needs(setup)), f => f.Standing == Core.Materials.Standing.Missing);
+        }
+        foreach (var (says, asked) in new[]
+        {
+            ("Nobody in this file is called Mags", Advise(TwoChildren, with: ["Mags"])), ("3 to 120 minutes", Advise(TwoChildren, 1)), ("no observation", Advise("player,at,ask,outcome,right,seconds,source\n")),
+            ("begins with", Advise(TwoChildren, drawer: "[]")), ("not JSON", Advise(TwoChildren, drawer: "{")), ("things[0]: \"use\" is one of", Advise(TwoChildren, drawer: """{"format":"allowance-drawer/1","things":[{"use":"toys","count":1}]}""")),
+            ("\"sides\" is one of", Advise(TwoChildren, drawer: """{"format":"allowance-drawer/1","things":[{"use":"dice","count":1,"sides":7}]}""")), ("\"count\" is a whole number", Advise(TwoChildren, drawer: """{"format":"allowance-drawer/1","things":[{"use":"dice","count":0}]}""")),
+        })
+        {
+            Assert.Equal(2, asked.Status);
+            Assert.Contains(says, asked.Json["errors"]![0]!["message"]!.GetValue<string>(), StringComparison.Ordinal);
+        }
+    }
+
     [Fact]
     public void What_cannot_be_read_is_one_line_of_errors()
     {

@@ -246,17 +246,21 @@ public sealed class LogbookTests : IAsyncLifetime
     [Fact]
     public async Task Today_asks_who_is_here_and_for_how_long()
     {
+        Offering.Whole(house.Get<Household>().Cupboard);
         string all = await house.Page("/");
         Assert.Contains($"child-{otis}", all, StringComparison.Ordinal);
         Assert.Contains($"child-{mags}", all, StringComparison.Ordinal);
-        Assert.InRange(Regex.Count(all, "class=\"proposal\""), 6, 8);
-        Assert.Contains("For a change.", all, StringComparison.Ordinal);
+        int children = Regex.Count(all, "<li aria-labelledby=\"child-");
+        Assert.Equal(house.Get<Household>().Children.Count, children);
+        // Each with a game of her own, and the table for all before them.
+        Assert.Equal(children + 1, Regex.Count(all, "name=\"link\""));
+        Assert.InRange(all.IndexOf("id=\"all-together\"", StringComparison.Ordinal), 1, all.IndexOf("id=\"child-", StringComparison.Ordinal));
         string one = await house.Page($"/?here={mags}&minutes=5");
         Assert.DoesNotContain($"child-{otis}", one, StringComparison.Ordinal);
         Assert.Contains("<option value=\"5\" selected", one, StringComparison.Ordinal);
         var minutes = Regex.Matches(one, "(\\d+)–(\\d+) minutes").Select(m => int.Parse(m.Groups[1].Value)).ToList();
         Assert.All(minutes, m => Assert.InRange(m, 0, 5));
-        Assert.Contains("All at one table", await house.Page($"/?here={mags}&here=3"), StringComparison.Ordinal);
+        Assert.DoesNotContain("all-together", one, StringComparison.Ordinal);
     }
 
     [Fact]
@@ -324,13 +328,41 @@ public sealed class LogbookTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task Another_game_is_proposed_and_nonsense_in_the_address_passes_nothing_over()
+    {
+        Offering.Whole(house.Get<Household>().Cupboard);
+        string first = await house.Page("/");
+        string Game(string page) => Regex.Match(page, "id=\"all-together\"><span class=\"quiet\">[^<]*</span> ([^<]*)</h2>").Groups[1].Value;
+        string another = Regex.Match(first, "href=\"(/[^\"]*over=all\\.[^\"]*)\"").Groups[1].Value.Replace("&amp;", "&");
+        Assert.NotEmpty(Game(first));
+        Assert.NotEqual(Game(first), Game(await house.Page(another)));
+        foreach (string nonsense in (string[])["a", "..", "all.", "all.nogame,99.x", "%3Cb%3E.x", new string('a', 400)])
+            Assert.Equal(Game(first), Game(await house.Page($"/?over={nonsense}")));
+    }
+
+    [Fact]
+    public async Task What_was_not_wished_for_today_is_not_proposed_to_her()
+    {
+        Offering.Whole(house.Get<Household>().Cupboard);
+        string Link(string page) => Regex.Match(page, $"id=\"child-{otis}\".*?name=\"link\" value=\"game=([a-z]+)[^\"]*\"", RegexOptions.Singleline).Groups[1].Value;
+        string proposed = Link(await house.Page("/"));
+        var frame = Core.Games.Catalogue.Data.First(f => f.Id == proposed);
+        var setup = Core.Setups.Setup.Default(frame, Core.Setups.Seat.Child("Otis", 5, $"{otis}"));
+        var at = DateTimeOffset.Now;
+        house.Get<SittingLog>().Start(frame.Id, setup.ToLink(), Core.Sittings.Way.Notes, 1, at, [otis], [new(new Core.Sittings.Stopped(true), at), new(new Core.Sittings.Closed(0, Core.Sittings.Closing.NotToday), at, otis)]);
+        Assert.NotEqual(proposed, Link(await house.Page("/")));
+    }
+
+    [Fact]
     public async Task What_is_in_the_drawer_is_kept_and_decides_what_is_proposed()
     {
         Assert.Equal(1, house.Get<Household>().Cupboard.Packs);
         await house.Post("/start?handler=Drawer", ("packs", "0"));
         Assert.Equal(0, house.Get<Household>().Cupboard.Packs);
+        Offering.Whole(house.Get<Household>().Cupboard);
+        // All that is proposed with cards is played with slips of paper, and says so.
         string paper = await house.Page("/");
-        Assert.Contains("on slips of paper", paper, StringComparison.Ordinal);
+        Assert.Equal(paper.Contains("deck=h%3A", StringComparison.OrdinalIgnoreCase) || paper.Contains("deck=h:", StringComparison.Ordinal), paper.Contains("on slips of paper", StringComparison.Ordinal));
         Assert.All(Regex.Matches(paper, "href=\"/bench\\?game=partners[^\"]*\"").Select(m => Uri.UnescapeDataString(m.Value)), link => Assert.Contains("deck=h:", link, StringComparison.Ordinal));
         await house.Post("/start?handler=Drawer", ("packs", "99"));
         Assert.Equal(Household.MostPacks, house.Get<Household>().Cupboard.Packs);

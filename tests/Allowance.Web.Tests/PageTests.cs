@@ -92,6 +92,7 @@ public sealed class PageTests : IAsyncLifetime
         Assert.Contains("How long", await empty.Page("/bench"), StringComparison.Ordinal);
         var (_, after, _) = await empty.Post("/start?handler=Who", ("name", "Juno"), ("born", "2023-01"), ("kind", "Child"));
         Assert.Contains("To the bench with Juno", after, StringComparison.Ordinal);
+        Offering.Whole(empty.Get<Household>().Cupboard);
         Assert.Contains("To begin with", await empty.Page("/"), StringComparison.Ordinal);
         await using var other = new TestHouse();
         await other.Post("/start?handler=Demo");

@@ -2,11 +2,16 @@ import { expect, test } from "./house.mjs";
 import { drawer, open } from "./strip.mjs";
 
 // Open, today, bench, table, note, growth: the way a grown-up goes.
-test("from today to growth by mouse or finger", async ({ page }) => {
+test("from today to growth by mouse or finger", async ({ page }, info) => {
   await page.goto("/");
-  await page.locator("section", { has: page.getByRole("heading", { name: "Otis" }) }).getByRole("link", { name: /^To the bench/ }).first().click();
-  await expect(page.getByRole("heading", { name: "Partners", exact: true })).toBeVisible();
+  // The one table for all and what each child could play alone are in view at once.
+  await expect(page.getByRole("button", { name: /^Play .* together$/ })).toBeInViewport();
+  if (info.project.name === "laptop") for (const name of ["Juno", "Otis", "Mags"]) await expect(page.getByRole("button", { name: `Play now with ${name}` })).toBeInViewport({ ratio: 1 });
+  await page.getByRole("link", { name: /^Tune with Otis/ }).click();
+  await expect(page).toHaveURL(/\/bench\?game=/);
+  await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
 
+  await page.goto("/bench?game=partners&level=spot&target=5&s1=2");
   await page.locator("[data-zone=grid] + foreignObject > a").click();
   await expect(page.getByRole("heading", { name: "What lies there" })).toBeVisible();
   await page.getByLabel("Rows").fill("2");

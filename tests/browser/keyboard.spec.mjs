@@ -3,9 +3,10 @@ import { expect, test } from "./house.mjs";
 // The whole way without a mouse.
 test("from today to growth by keyboard only", async ({ page }) => {
   await page.goto("/");
-  await tabTo(page, "To the bench");
+  await tabTo(page, "Tune");
   await page.keyboard.press("Enter");
   await page.waitForURL(/\/bench\?/);
+  await page.goto("/bench?game=partners&level=spot&target=5&s1=2");
   await page.keyboard.press("?");
   await expect(page.getByRole("dialog")).toContainText("play on the screen");
   await page.keyboard.press("Escape");

@@ -16,7 +16,8 @@ internal sealed class SimulationPlan(Behaviour behaviour, long seed, IAnswers an
     /// <summary>How many times as long handling takes a child under five.</summary>
     public const float SmallHands = 1.5f;
 
-    private const int Small = 5;
+    /// <summary>In years: under this age hands are small.</summary>
+    public const int Small = 5;
 
     public static float[] HandsOf(Setup setup) => [.. setup.Seats.Select(s => !s.GrownUp && s.Age < Small ? SmallHands : 1)];
 

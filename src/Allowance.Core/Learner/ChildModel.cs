@@ -10,7 +10,7 @@ namespace Allowance.Core.Learner;
 /// is one moment-matching step; replaying the log always gives the same. Not safe for use from several threads while it
 /// observes.
 /// </summary>
-public sealed partial class ChildModel
+public sealed partial class ChildModel : IBeliefs
 {
     private static readonly int Bands = Feeding.Bands.Count;
     private static readonly int DayIndex = Bands, FadingIndex = Bands + 1, Size = Bands + 2;
@@ -233,6 +233,10 @@ public sealed partial class ChildModel
     /// <summary>The variance of what an ask does not share with its band: its fact, its form, and the day.</summary>
     private double OwnVariance(Ask ask) => FactOf(ItemKey(ask)).Variance + forms[(int)ask.Form].Variance + Constants.DaySd * Constants.DaySd;
 
+    double IBeliefs.Right(Ask ask, DateOnly day) => Right(ask, day);
+
+    void IBeliefs.Chances(Ask ask, DateOnly day, Span<double> into) => Chances(ask, day, into);
+
     /// <summary>The chance of each of the six outcomes on a day; see <see cref="Ability"/> for <paramref name="now"/>.</summary>
     public void Chances(Ask ask, DateOnly day, Span<double> into, bool now = false) =>
         OutcomeModel.Chances(Ability(ask, day, now), Constants.Floor(ask), ask.Scale != OutcomeScale.Countable, into);
@@ -263,7 +267,7 @@ public sealed partial class ChildModel
     {
         var past = history[band];
         return new(band, BandAsks.Of(band).Average(a => Right(a, day)), Careful(BandAsks.Of(band), day), past.Seen, past.Right, past.RightDays,
-            past.WatchedRight == 0 ? null : (double)past.FluentSeen / past.WatchedRight, past.LastMet, past.WasSteady, HigherMet(band), BitOperations.PopCount(past.Forms));
+            past.WatchedRight == 0 ? null : (double)past.FluentSeen / past.WatchedRight, past.LastMet, past.WasSteady, HigherMet(band), past.Forms);
     }
 
     private bool HigherMet(int band)

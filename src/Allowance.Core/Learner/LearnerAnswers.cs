@@ -10,14 +10,14 @@ public sealed class LearnerAnswers : IAnswers
 {
     public const double AgeWhereUnknown = 5;
 
-    private readonly ChildModel?[] children;
+    private readonly IBeliefs?[] children;
     private readonly DateOnly day;
 
     // The same asks come up in every batch of games and on every core.
     private readonly ConcurrentDictionary<(int Seat, long Ask), Answering> known = new();
 
-    /// <param name="model">The model of a seat's child, or null.</param>
-    public LearnerAnswers(Setup setup, DateOnly day, Func<Seat, ChildModel?>? model = null)
+    /// <param name="model">What is believed of a seat's child, or null.</param>
+    public LearnerAnswers(Setup setup, DateOnly day, Func<Seat, IBeliefs?>? model = null)
     {
         this.day = day;
         children = [.. setup.Seats.Select(s => s.GrownUp ? null : model?.Invoke(s) ?? new ChildModel(s.Age ?? AgeWhereUnknown))];

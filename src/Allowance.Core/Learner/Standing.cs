@@ -1,4 +1,6 @@
+using System.Numerics;
 using Allowance.Core.Asks;
+using Allowance.Core.Forms;
 
 namespace Allowance.Core.Learner;
 
@@ -13,8 +15,8 @@ public enum Certainty { Guess, SomeEvidence, WellKnown }
 /// <param name="Careful">The same, reached with nine chances in ten.</param>
 /// <param name="FluentShare">Of the right answers whose method was seen, those by <em>saw it</em> or <em>structure</em>; null where none was seen.</param>
 /// <param name="HigherMet">A higher band of the same skill was met.</param>
-/// <param name="Forms">In how many forms she was right without a support.</param>
-public sealed record BandStanding(int Band, double Right, double Careful, int Seen, int RightSeen, int RightDays, double? FluentShare, DateOnly? LastMet, bool WasSteady, bool HigherMet = false, int Forms = 0)
+/// <param name="FormBits">The forms in which she was right without a support, as bits.</param>
+public sealed record BandStanding(int Band, double Right, double Careful, int Seen, int RightSeen, int RightDays, double? FluentShare, DateOnly? LastMet, bool WasSteady, bool HigherMet = false, uint FormBits = 0)
 {
     public const int SteadyDays = 3;
 
@@ -25,6 +27,11 @@ public sealed record BandStanding(int Band, double Right, double Careful, int Se
     /// stays new, as a higher band may have been a guess too far.
     /// </summary>
     public const double KnownFrom = .70;
+
+    /// <summary>In how many forms she was right without a support.</summary>
+    public int Forms => BitOperations.PopCount(FormBits);
+
+    public bool Met(Form form) => (FormBits >> (int)form & 1) != 0;
 
     public SkillBand SkillBand => Feeding.Bands[Band];
 

@@ -24,13 +24,22 @@ public static class AimConstants
     /// <summary>Each skill that rests on it and is still to grow makes it worth so much more; one that rests on such a one, less.</summary>
     public const double EachWaiting = .12, EachWaitingFurther = .04;
 
+    /// <summary>The next band of the same skill waits for it too, and those after that.</summary>
+    public const double NextBandWaiting = .5, FurtherBandWaiting = .25;
+
+    /// <summary>What grows in a strand helps the other skills of it along: each that still grows makes it worth so much more.</summary>
+    public const double NeighbourWaiting = .1;
+
     /// <summary>Of what was met yesterday or today the next meeting brings less: a day between lets it settle.</summary>
     public const double MetJustNow = .6;
 
     /// <summary>A strand that was not met for so many days has risen by the whole of <see cref="StrandRise"/>.</summary>
     public const int StrandDays = 14;
 
-    public const double StrandRise = .6;
+    public const double StrandRise = 2;
+
+    /// <summary>After so many notes a further one of the same band brings half of what the first did: what was left meanwhile comes before it.</summary>
+    public const double HalfAfterSeen = 100;
 
     /// <summary>Where fewer of the right answers were seen or structured, it is mostly counted, and seeing is the step.</summary>
     public const double MostlyCounted = .4;
@@ -49,8 +58,10 @@ public static class AimConstants
     /// <summary>A visit that is just due, and what each tenth that would be lost adds.</summary>
     public const double Visiting = .45, ForEachTenthLost = .25;
 
-    /// <summary>What a grown-up put first stays so for a week, and before all others.</summary>
+    /// <summary>What a grown-up put first stays so for a week, and before all others; a meeting of it counts so many times.</summary>
     public const int FirstDays = 7;
+
+    public const double PutFirst = 20;
 
     /// <summary>What is said to be known is believed as so many right answers that nobody watched, of no fact.</summary>
     public const int SaidToBeKnown = 3;

@@ -45,9 +45,10 @@ public sealed record AimWish(int Band, Wish Wish, DateOnly Since)
 
 /// <summary>A skill band as an aim, with what it is worth today and why.</summary>
 /// <param name="Worth">0 or more; to be compared with the other aims of the same child on the same day.</param>
+/// <param name="Weight">How much one good meeting of it counts: what waits for it, and how long it was left.</param>
 /// <param name="Why">One sentence with the evidence.</param>
 /// <param name="IsFirst">A grown-up put it first this week.</param>
-public sealed record Aim(AimKind Kind, BandStanding Standing, double Worth, string Why, bool IsFirst = false);
+public sealed record Aim(AimKind Kind, BandStanding Standing, double Worth, double Weight, string Why, bool IsFirst = false);
 
 /// <summary>
 /// What a child could grow in on a day, over all skills and bands: practice by how much it is likely to bring, by what waits for it, and
@@ -61,7 +62,7 @@ public static class Aims
     };
 
     /// <summary>All aims, what was put first before all others, then the worthiest first.</summary>
-    public static IReadOnlyList<Aim> Of(ChildModel model, Approach approach, DateOnly day, IReadOnlyList<AimWish>? wishes = null)
+    public static IReadOnlyList<Aim> Of(IBeliefs model, Approach approach, DateOnly day, IReadOnlyList<AimWish>? wishes = null)
     {
         var wished = (wishes ?? []).Where(w => w.HoldsOn(day)).ToDictionary(w => w.Band, w => w.Wish);
         var standings = Enumerable.Range(0, Feeding.Bands.Count).Select(b => model.Standing(b, day)).ToList();
@@ -73,7 +74,9 @@ public static class Aims
             Wish? wish = wished.TryGetValue(standing.Band, out var said) ? said : null;
             // What was put first is one, also where it would wait.
             var found = wish == Wish.Aside ? null : KindOf(standing) ?? (wish == Wish.First ? (AimKind.Grow, Practice(standing.Right), $"{NameOf(standing)}: put first this week.") : null);
-            if (found is { } aim) aims.Add(new(aim.Kind, standing, aim.Bare * Waiting(standing) * Time(standing), aim.Why, wish == Wish.First));
+            if (found is not { } aim) continue;
+            double weight = Waiting(standing) * Time(standing) / (1 + standing.Seen / AimConstants.HalfAfterSeen);
+            aims.Add(new(aim.Kind, standing, aim.Bare * weight, weight, aim.Why, wish == Wish.First));
         }
         return [.. aims.OrderByDescending(a => a.IsFirst).ThenByDescending(a => a.Worth)];
 
@@ -114,14 +117,15 @@ public static class Aims
 
         string DaysAgo(BandStanding band) => Unmet(band) switch { <= 0 => "today", 1 => "yesterday", var days => $"{days} days ago" };
 
-        double Waiting(BandStanding band) => 1 + RestingOn(band.SkillBand.Skill).Sum(s => StillGrows(s) ? AimConstants.EachWaiting : 0)
+        double Waiting(BandStanding band) => 1 + bands[band.SkillBand.Skill.Id].Where(b => b.Band > band.Band && b.Word is SkillWord.New or SkillWord.Growing).Select((_, far) => far == 0 ? AimConstants.NextBandWaiting : AimConstants.FurtherBandWaiting).Sum()
+            + AimConstants.NeighbourWaiting * Skills.All.Count(s => s.Strand == band.SkillBand.Skill.Strand && StillGrows(s)) + RestingOn(band.SkillBand.Skill).Sum(s => StillGrows(s) ? AimConstants.EachWaiting : 0)
             + RestingOn(band.SkillBand.Skill).SelectMany(RestingOn).Distinct().Sum(s => StillGrows(s) ? AimConstants.EachWaitingFurther : 0);
 
         bool StillGrows(Skill skill) => bands[skill.Id].Any(b => b.Word is SkillWord.New or SkillWord.Growing);
 
         double Time(BandStanding band)
         {
-            double strand = 1 + AimConstants.StrandRise * Math.Min(1, unmet[band.SkillBand.Skill.Strand] / (double)AimConstants.StrandDays);
+            double strand = 1 + AimConstants.StrandRise * Math.Pow(Math.Min(1, unmet[band.SkillBand.Skill.Strand] / (double)AimConstants.StrandDays), 2);
             return band.LastMet is not null && Unmet(band) <= 1 ? strand * AimConstants.MetJustNow : strand;
         }
     }

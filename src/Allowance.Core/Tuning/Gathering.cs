@@ -4,30 +4,58 @@ using Allowance.Core.Setups;
 
 namespace Allowance.Core.Tuning;
 
-/// <summary>Brings several children to one table: the first one's setup, and for each other an allowance from her own proposal.</summary>
+/// <summary>Brings several children to one table: a setup of one of them, and for each other an allowance from what fits her.</summary>
 public static class Gathering
 {
-    public static Setup Of(IReadOnlyList<Proposal> proposals, IReadOnlyList<Seat> children)
+    /// <param name="table">What one of them would play alone.</param>
+    /// <param name="host">Which of them.</param>
+    /// <param name="children">In seat order, each with what she would play alone in this game, the best first.</param>
+    public static Setup Of(Setup table, int host, IReadOnlyList<(Seat Seat, List<Setup> Own)> children)
     {
-        var setup = proposals[0].Setup;
-        for (int i = 1; i < children.Count; i++) setup = WithChild(setup, proposals[i].Setup, children[i]);
+        var own = table.Seats[0];
+        var setup = table with { Seats = [.. children.Select((c, i) => i == host ? c.Seat with { Level = own.Level, Allowance = own.Allowance } : c.Seat)] };
+        for (int i = 0; i < children.Count; i++)
+            if (i != host) setup = WithChild(setup, i, children[i].Own);
         return setup;
     }
 
-    private static Setup WithChild(Setup table, Setup own, Seat child)
+    /// <summary>The first of her own that goes with the table; as much of it as goes with it.</summary>
+    private static Setup WithChild(Setup table, int at, List<Setup> own)
+    {
+        Setup? nearest = null;
+        int most = -1;
+        foreach (var wish in own)
+        {
+            var (joined, kept, wished) = Allowing(table, at, wish);
+            if (kept > most) (nearest, most) = (joined, kept);
+            if (kept == wished) break;
+        }
+        return nearest ?? table;
+    }
+
+    /// <returns>The table with as much of what is wished as goes, how many of the wishes that were, and how many there were.</returns>
+    private static (Setup Table, int Kept, int Wished) Allowing(Setup table, int at, Setup own)
     {
         var frame = Catalogue.Of(table);
-        int at = table.Seats.Length;
-        var joined = table with { Seats = table.Seats.Add(child) };
-        if (own.LevelId != table.LevelId) joined = Try(joined, joined.WithSeat(at, child with { Level = own.LevelId }));
-        foreach (var knob in own.Frame.Knobs.Where(k => k.Scope == Scope.Both && !Equals(own.Get(k), table.Get(k))))
+        int kept = 0, wished = 0;
+        var joined = table;
+        if (own.LevelId != table.LevelId) Try(joined.WithSeat(at, joined.Seats[at] with { Level = own.LevelId }));
+        foreach (var knob in own.Frame.Knobs.Where(k => k.Scope.HasFlag(Scope.Seat)))
         {
-            var wanted = joined.WithSeat(at, joined.Seats[at].With(knob, own.Get(knob)));
-            joined = Try(joined, wanted, Wider(wanted, own));
+            var hers = own.At(0, knob);
+            if (hers is null || Equals(hers, joined.At(at, knob))) continue;
+            var wanted = joined.WithSeat(at, joined.Seats[at].With(knob, hers));
+            Try(wanted, Wider(wanted, own));
         }
-        return joined;
+        return (joined, kept, wished);
 
-        Setup Try(Setup otherwise, params Setup[] wishes) => wishes.FirstOrDefault(w => frame.Check(w) is not null) ?? otherwise;
+        void Try(params Setup[] wishes)
+        {
+            wished++;
+            if (wishes.FirstOrDefault(w => frame.Check(w) is not null) is not { } goes) return;
+            kept++;
+            joined = goes;
+        }
     }
 
     /// <summary>The same with a pack that also holds the ranks of the other's own pack.</summary>

@@ -6,25 +6,10 @@ using Allowance.Core.Setups;
 
 namespace Allowance.Core.Tuning;
 
-/// <summary>Another game for a change: every day another one, at the level and with the numbers that fit her.</summary>
+/// <summary>Games to begin with, at the level and with the numbers that fit her.</summary>
 public static class OtherGames
 {
     private const double Gentlest = .55, Hardest = .93;
-
-    /// <param name="answers">How she answers in a setup with her at seat 0.</param>
-    /// <param name="turn">Which game's turn it is; games that do not fit her are passed over.</param>
-    /// <returns>Null where no other game fits her.</returns>
-    public static Proposal? For(Seat child, ChildModel model, Func<Setup, IAnswers> answers, DateOnly day, int turn)
-    {
-        var frames = Catalogue.All.Where(f => f is not Partners).ToList();
-        for (int i = 0; i < frames.Count; i++)
-        {
-            var frame = frames[(turn + i) % frames.Count];
-            if (Fitted(frame, child, model, answers, day) is not { } fitted) continue;
-            return new(AdviceKind.Another, fitted.Setup, Named(frame, fitted.Setup), $"For a change. {frame.Data.Says} About {Math.Round(10 * fitted.Success):0} in ten should go right.", fitted.Success, []);
-        }
-        return null;
-    }
 
     private const int ToBeginWith = 3;
 

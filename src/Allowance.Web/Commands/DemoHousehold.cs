@@ -201,7 +201,7 @@ public static class DemoHousehold
     {
         var day = DateOnly.FromDateTime(at.DateTime);
         var proposals = children.Select(c => Proposals.For(c.Seat, c.Model, c.Seen, c.Last, Approach.Default, day)).ToArray();
-        var setup = Gathering.Of(proposals, children.Select(c => c.Seat).ToArray());
+        var setup = Gathering.Of(proposals[0].Setup, 0, [.. children.Select((c, i) => (c.Seat, new List<Setup> { proposals[i].Setup }))]);
         if (grownUp is { } id) setup = setup with { Seats = setup.Seats.Add(Seat.Child("", null, id.ToString()) with { GrownUp = true }) };
         long seed = day.DayNumber * 31L + children.Length;
         var sitting = new Sitting(Catalogue.Check(setup)!, Way.Screen, seed);

@@ -38,6 +38,7 @@ public static class Serving
             app.Services.GetRequiredService<FirstPages>().Begin();
             if (demo) DemoHousehold.Fill(database, TimeProvider.System);
             app.Services.GetRequiredService<Files.Imports>().Resume();
+            app.Services.GetRequiredService<Offering>().Begin();
             app.Start();
             app.Services.GetRequiredService<FirstPages>().MakeReady($"http://localhost:{port}");
             Console.WriteLine($"Allowance is at http://localhost:{port}/ — its data is in {dataDirectory}. Stop it with Ctrl+C.");
@@ -152,6 +153,8 @@ public static class Serving
         services.AddTransient(s => s.GetRequiredService<Household>().Calendar);
         services.AddSingleton<Tables>();
         services.AddSingleton<Shelf>();
+        services.AddSingleton<Offering>();
+        services.AddSingleton<Advising>();
         services.AddSingleton<Files.Imports>();
         services.AddSingleton<Computing>();
         services.AddSingleton<FirstPages>();

@@ -1,4 +1,6 @@
+using Allowance.Core.Forecasts;
 using Allowance.Core.Learner;
+using Allowance.Core.Materials;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 using Allowance.Core.Tuning;
@@ -8,28 +10,23 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 
 namespace Allowance.Web.Pages;
 
-/// <summary>Something a child could play now, and how long it takes.</summary>
-public sealed record TodayProposal(Proposal Proposal, Playable Playable, double P10, double P90)
+/// <summary>What a child could play alone or with one grown-up.</summary>
+/// <param name="Game">Null where nothing fits her and the drawer.</param>
+/// <param name="Another">The query that passes this game over.</param>
+public sealed record TodayChild(Player Child, Advised? Game, string Another, IReadOnlyList<string> Changed, int Notes, DateOnly? Last);
+
+/// <summary>The one table for all who are here.</summary>
+/// <param name="Whys">By child, her name and why she would play it.</param>
+public sealed record TodayTable(SharedTable Table, IReadOnlyList<(string Name, string Why)> Whys, string Another);
+
+/// <summary>Today: what do we play now? One table for all who are here, and for each child what she could play alone.</summary>
+public sealed class IndexModel(Household household, Advising advising, Tables tables, SittingLog log, Entries entries) : PageModel
 {
-    public Setup Setup => Playable.Setup;
-
-    public string Link => Setup.ToLink();
-
-    /// <summary>Its cards are written on paper, as the packs do not yield them.</summary>
-    public bool OnPaper => Setup.Get<DeckValue>(KnobRole.Deck) is { Deck.HomeMade: true } && Proposal.Setup.Get<DeckValue>(KnobRole.Deck) is { Deck.HomeMade: false };
-}
-
-/// <summary>What a child could play now, what changed since last time, and what is due for a visit.</summary>
-public sealed record Today(Player Child, IReadOnlyList<TodayProposal> Proposals, IReadOnlyList<string> Changed, IReadOnlyList<string> Due, int Notes, DateOnly? Last);
-
-/// <summary>Today: for each child who is here two or three things to play in the minutes there are, and one for all together.</summary>
-public sealed class IndexModel(Household household, Tables tables, SittingLog log, Entries entries) : PageModel
-{
-    private const int Samples = 400, MostListed = 3;
+    private const int MostListed = 2, MostPassedOver = 12, MostAlone = 4;
 
     public static readonly int[] MinuteChoices = [5, 10, 15, 20, 30];
 
-    public IReadOnlyList<Today> Children { get; private set; } = [];
+    public IReadOnlyList<TodayChild> Children { get; private set; } = [];
 
     public IReadOnlyList<Player> Everyone { get; private set; } = [];
 
@@ -38,7 +35,13 @@ public sealed class IndexModel(Household household, Tables tables, SittingLog lo
 
     public int? Minutes { get; private set; }
 
-    public Setup? Together { get; private set; }
+    public TodayTable? Together { get; private set; }
+
+    /// <summary>There are several, and no game goes for all of them.</summary>
+    public bool IsApart => Children.Count > 1 && Together is null;
+
+    /// <summary>More games are still being looked through.</summary>
+    public bool IsLooking => !advising.IsWhole;
 
     public IReadOnlyList<OpenTable> Open { get; private set; } = [];
 
@@ -46,7 +49,7 @@ public sealed class IndexModel(Household household, Tables tables, SittingLog lo
 
     public Household Household => household;
 
-    public IActionResult OnGet(long[]? here, int? minutes)
+    public IActionResult OnGet(long[]? here, int? minutes, string? over)
     {
         var children = household.Children;
         if (children.Count == 0) return Redirect("/start");
@@ -54,36 +57,58 @@ public sealed class IndexModel(Household household, Tables tables, SittingLog lo
         Everyone = [.. household.People.Where(p => p.Plays)];
         Here = [.. (here ?? []).Where(id => Everyone.Any(p => p.Id == id))];
         if (!children.Any(c => Here.Contains(c.Id))) Here = [.. children.Select(c => c.Id)];
-        Children = [.. children.Where(c => Here.Contains(c.Id)).Select(Propose)];
+        var passedOver = PassedOver.Read(over);
+        Children = [.. children.Where(c => Here.Contains(c.Id)).Select(c => Propose(c, passedOver))];
         Open = [.. log.Open().Select(h => tables.Find(h.Id)).OfType<OpenTable>().Take(1)];
         OpenLooks = [.. children.Select(c => (c, entries.LatestFirstLook(c.Id))).Where(l => l.Item2 is { EndedAt: null }).Select(l => (l.c, l.Item2!))];
-        Together = AtOneTable();
+        Together = AtOneTable(passedOver);
         return Page();
     }
 
-    /// <summary>The next thing of each, at one table; grown-ups who were chosen sit down too.</summary>
-    private Setup? AtOneTable()
+    private readonly record struct Pass(string For, string Game);
+
+    /// <summary>What was passed over for another: <c>all.homing</c> at the one table, <c>2.gather</c> for a child.</summary>
+    private sealed record PassedOver(IReadOnlyList<Pass> Games)
     {
-        var grownUps = Everyone.Where(p => p.Kind == PlayerKind.GrownUp && Here.Contains(p.Id)).ToList();
-        if (Children.Count + grownUps.Count < 2) return null;
-        var setup = Drawer.Fit(Gathering.Of([.. Children.Reverse().Select(c => c.Proposals[0].Proposal)], [.. Children.Reverse().Select(c => household.SeatOf(c.Child))]), household.Cupboard);
-        foreach (var grownUp in grownUps.Where(_ => setup.Seats.Length < setup.Frame.MostPlayers)) setup = setup with { Seats = setup.Seats.Add(household.SeatOf(grownUp)) };
-        return setup;
+        public const string Table = "all";
+
+        public static PassedOver Read(string? text) =>
+            new([.. (text ?? "").Split(',').Select(p => p.Split('.')).Where(p => p.Length == 2 && p.All(w => w.Length is > 0 and < 30 && w.All(char.IsAsciiLetterOrDigit))).Select(p => new Pass(p[0], p[1])).TakeLast(MostPassedOver)]);
+
+        public IReadOnlySet<string> Of(string whom) => Games.Where(g => g.For == whom).Select(g => g.Game).ToHashSet();
+
+        public string With(string whom, string game) => string.Join(',', Games.Append(new(whom, game)).Select(g => $"{g.For}.{g.Game}"));
+
+        /// <summary>There is no other any more: from the beginning again.</summary>
+        public string Without(string whom) => string.Join(',', Games.Where(g => g.For != whom).Select(g => $"{g.For}.{g.Game}"));
     }
 
-    private Today Propose(Player child)
+    private string Query(string over) =>
+        QueryString.Create([.. Here.Select(id => KeyValuePair.Create("here", (string?)$"{id}")), .. Minutes is { } m ? [KeyValuePair.Create("minutes", (string?)$"{m}")] : Array.Empty<KeyValuePair<string, string?>>(), .. over.Length > 0 ? [KeyValuePair.Create("over", (string?)over)] : Array.Empty<KeyValuePair<string, string?>>()]).ToString();
+
+    private TodayTable? AtOneTable(PassedOver passedOver)
+    {
+        var here = Children.Select(c => c.Child).Reverse().ToList();
+        if (here.Count < 2) return null;
+        var grownUps = Everyone.Where(p => p.Kind == PlayerKind.GrownUp && Here.Contains(p.Id)).ToList();
+        var table = advising.Together(here, grownUps, Minutes, passedOver.Of(PassedOver.Table)) ?? advising.Together(here, grownUps, Minutes, new HashSet<string>());
+        if (table is null) return null;
+        bool again = passedOver.Of(PassedOver.Table).Contains(table.Playable.Setup.Frame.Id);
+        return new(table, [.. table.Children.Select(c => (here[c.Seat].Name, c.Aim is { Kind: not AimKind.Keep } aim ? aim.Why : "Comes along this time."))],
+            Query(again ? passedOver.Without(PassedOver.Table) : passedOver.With(PassedOver.Table, table.Playable.Setup.Frame.Id)));
+    }
+
+    private TodayChild Propose(Player child, PassedOver passedOver)
     {
         var known = household.Log(child);
-        var model = household.Model(child);
+        string whom = $"{child.Id}";
+        var games = advising.For(child, Minutes, MostAlone);
+        var over = passedOver.Of(whom);
+        var game = games.FirstOrDefault(g => !over.Contains(g.Setup.Frame.Id)) ?? games.FirstOrDefault();
+        string next = game is null || over.Contains(game.Setup.Frame.Id) ? passedOver.Without(whom) : passedOver.With(whom, game.Setup.Frame.Id);
         var day = household.Today;
-        var proposals = Proposals.All(household.SeatOf(child), model, known.Latest(Proposals.Remembered), tables.LastPlayed(child.Id, Proposals.Frame.Id), household.Approach, day);
-        var all = proposals.ToList();
-        if (household.OtherGame(child) is { } other) all.Add(other);
-        var bands = Enumerable.Range(0, Core.Asks.Feeding.Bands.Count);
-        var now = bands.Select(b => model.Standing(b, day)).ToList();
-        var due = now.Where(b => b.Word == SkillWord.Resting).OrderBy(b => b.LastMet).Take(MostListed)
-            .Select(b => $"{b.SkillBand.Skill.Says}, to {b.SkillBand.Band}, last met {household.Calendar.DayOfYear(b.LastMet!.Value)}");
-        return new(child, [.. all.Select(Fitted)], [.. Changed(known, now).Take(MostListed)], [.. due], known.Count, known.LastDay);
+        var model = household.Model(child);
+        return new(child, game, Query(next), [.. Changed(known, known.LastDay is null ? [] : [.. Enumerable.Range(0, Core.Asks.Feeding.Bands.Count).Select(b => model.Standing(b, day))]).Take(MostListed)], known.Count, known.LastDay);
     }
 
     /// <summary>Bands whose word changed on the last day she played, and has stayed so.</summary>
@@ -98,19 +123,12 @@ public sealed class IndexModel(Household household, Tables tables, SittingLog lo
         }
     }
 
-    /// <summary>Made short enough for the minutes there are, where it can be.</summary>
-    private TodayProposal Fitted(Proposal proposal)
-    {
-        TodayProposal? best = null;
-        var fitting = Drawer.Fit(proposal.Setup, household.Cupboard);
-        foreach (var setup in (Minutes is null ? [fitting] : Shortening.Of(fitting)).Select(Core.Games.Catalogue.Check).OfType<Playable>())
-        {
-            var minutes = household.Glance(setup, Samples, household.Budget(HttpContext.RequestAborted)).Minutes;
-            if (best is null || minutes.P90 < best.P90) best = new(proposal, setup, minutes.P10, minutes.P90);
-            if (Minutes is null || minutes.P50 <= Minutes) break;
-        }
-        return best!;
-    }
+    /// <summary>What to get out, in words, and whether cards for it are written on slips of paper.</summary>
+    public (string Things, bool OnPaper) GetOut(Setup setup) =>
+        (Words.List(household.GetOut(setup).Fetched.Select(f => f.Need)), setup.Get<DeckValue>(KnobRole.Deck) is { Deck.HomeMade: true });
+
+    /// <summary>How long it takes, in words; played again and again where there is time.</summary>
+    public string LongSays(Forecast forecast) => Words.Capital(Pictures.Curves.MinutesSay(forecast.Minutes.P10, forecast.Minutes.P90)) + (Minutes is { } most && forecast.Minutes.P90 > most * 1.5 ? "; stop here at any time" : "");
 
     public IActionResult OnPostPlay(string? link, string? way)
     {

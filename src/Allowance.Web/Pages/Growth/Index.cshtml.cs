@@ -20,7 +20,7 @@ public sealed record EvidenceOf(string Heading, double? Right, string Stands, Ce
 /// How a child grows, in pictures: the skill path, the number wall, the bond triangle, the path of methods and glimpses, on
 /// today or an earlier day, with the evidence behind any cell.
 /// </summary>
-public sealed class IndexModel(Household household, Tables tables, AimWishes wishes, Entries entries) : PageModel
+public sealed class IndexModel(Household household, Advising advising, AimWishes wishes, Entries entries) : PageModel
 {
     private const int EvidenceShown = 40, Weeks = 12, MostAims = 6;
 
@@ -54,7 +54,9 @@ public sealed class IndexModel(Household household, Tables tables, AimWishes wis
 
     public IReadOnlyList<GlimpseThreshold> Glimpses { get; private set; } = [];
 
-    public IReadOnlyList<Proposal> Advice { get; private set; } = [];
+    private const int MostAdvised = 3;
+
+    public IReadOnlyList<Advised> Advice { get; private set; } = [];
 
     /// <summary>What she could grow in on that day, the worthiest first; without what only comes along.</summary>
     public IReadOnlyList<Aim> Aims { get; private set; } = [];
@@ -85,8 +87,7 @@ public sealed class IndexModel(Household household, Tables tables, AimWishes wis
         Seen = log.CountUpTo(Day);
         Methods = MethodWeek.Path(log.WatchedByDay(Day.AddDays(-7 * Weeks - 6), Day).Select(w => (w.Day, w.Count.Ask, w.Count.Seen.Outcome!.Value, w.Count.Times)), Day, Weeks, household.Calendar.FirstDay);
         Glimpses = GlimpseThreshold.Of(log.Glimpses(Day));
-        Advice = [.. Proposals.All(household.SeatOf(Child!), household.Model(Child!), log.Latest(Proposals.Remembered), tables.LastPlayed(Child!.Id, Proposals.Frame.Id), household.Approach, household.Today)
-            .Select(p => p with { Setup = Drawer.Fit(p.Setup, household.Cupboard) })];
+        Advice = advising.For(Child!, null, MostAdvised);
         return Page();
     }
 

@@ -1,0 +1,62 @@
+using Allowance.Core.Forecasts;
+using Allowance.Core.Games;
+using Allowance.Core.Setups;
+
+namespace Allowance.Core.Tuning;
+
+/// <summary>Something to play, with its reasons.</summary>
+/// <param name="Why">One sentence: the aim and its evidence.</param>
+/// <param name="New">One sentence: what is new about it since she last played it.</param>
+public sealed record Advised(AdviceKind Kind, Suggestion Game, string Why, string New)
+{
+    public Setup Setup => Game.Playable.Setup;
+
+    /// <summary>What is played, in a few words.</summary>
+    public string Says => $"{Setup.Frame.Name}, {Setup.Level.Label.ToLowerInvariant()}: {Catalogue.Of(Setup).Summary(Setup)}";
+}
+
+/// <summary>What to play, and why: the words to what the search finds.</summary>
+public static class Advice
+{
+    /// <summary>A smaller difference in being right is neither a step up nor one back.</summary>
+    private const double Step = .02;
+
+    /// <summary>The best things to play, of different games, the best first.</summary>
+    public static IReadOnlyList<Advised> For(ChildHere child, Occasion occasion, OfferBook book, int most)
+    {
+        var search = new Search(child, occasion);
+        return [.. search.Best(book, most).Select(game => Told(game, search, child.Played.LastOrDefault(p => p.Setup.Frame == game.Playable.Setup.Frame)))];
+    }
+
+    private static Advised Told(Suggestion game, Search search, PlayedBefore? last)
+    {
+        string why = game.Aim is { Kind: not AimKind.Keep } aim ? aim.Why : $"For a change. {game.Playable.Setup.Frame.Says}";
+        return new(KindOf(game, search, last), game, why, WhatIsNew(last, game.Playable.Setup, 0));
+    }
+
+    private static AdviceKind KindOf(Suggestion game, Search search, PlayedBefore? last)
+    {
+        if (last is null) return AdviceKind.Begin;
+        if (game.Aim?.Kind == AimKind.Visit) return AdviceKind.Visit;
+        if (Threefold.Of(last.Setup, last.Seat) == game.Offer.Threefold) return AdviceKind.Stay;
+        double harder = search.RightIn(OfferBook.Alone(last.Setup, last.Seat)) - game.Right;
+        return harder > Step ? AdviceKind.StepUp : harder < -Step ? AdviceKind.StepBack : AdviceKind.Another;
+    }
+
+    /// <summary>What is other than when she last played it, in a sentence.</summary>
+    /// <param name="last">Null where she never did.</param>
+    public static string WhatIsNew(PlayedBefore? last, Setup now, int seat)
+    {
+        if (last is null) return "A new game: new rules with old numbers.";
+        Threefold was = Threefold.Of(last.Setup, last.Seat), has = Threefold.Of(now, seat);
+        if (was.Changes(has) > 1) return "The same game with several changes.";
+        if (was.Rule != has.Rule)
+            return last.Setup.LevelAt(last.Seat) == now.LevelAt(seat) ? "The same numbers by another rule." : $"The same numbers, now {now.Frame.Level(now.LevelAt(seat))!.Label.ToLowerInvariant()}.";
+        if (was.Form != has.Form) return Changed(Belongs.Form) is { } form ? $"The same numbers in another form: {form}." : "The same numbers in another form.";
+        if (was.Range != has.Range) return $"The same game with other numbers: {Catalogue.Of(now).Summary(now)}.";
+        return "The same as last time.";
+
+        string? Changed(Belongs belongs) => now.Frame.Knobs.Where(k => k.Belongs == belongs && !Equals(last.Setup.At(last.Seat, k), now.At(seat, k)))
+            .Select(k => $"{now.At(seat, k)} instead of {last.Setup.At(last.Seat, k)}").FirstOrDefault();
+    }
+}

@@ -1,0 +1,151 @@
+using System.Collections.Immutable;
+using Allowance.Core.Asks;
+using Allowance.Core.Forecasts;
+using Allowance.Core.Games;
+using Allowance.Core.Materials;
+using Allowance.Core.Rules;
+using Allowance.Core.Setups;
+
+namespace Allowance.Core.Tuning;
+
+/// <summary>A setup that could be played, with what it asks of a child, whoever she is, and what it takes.</summary>
+public sealed class Offer
+{
+    /// <summary>So many asks stand for all of a game where thousands of offers are looked through.</summary>
+    private const int Sampled = 10;
+
+    internal Offer(Playable playable, AskProfile profile, Cupboard drawer)
+    {
+        (Playable, Profile) = (playable, profile);
+        Sample = Spread(profile.Asks);
+        double each = profile.Asks.Sum(a => a.PerGame) / Math.Max(1, Sample.Length);
+        Few = [.. Sample.GroupBy(a => a).Select(g => new ProfiledAsk(g.Key, g.Count() * each))];
+        Threefold = Threefold.Of(playable.Setup, 0);
+        Rung = playable.Setup.Frame.Rung(playable.Setup.LevelId);
+        var fetched = drawer.Fetch(playable.Frame.Needs(playable.Setup));
+        IsMissing = drawer.Materials.Length > 0 && fetched.Any(f => f.Standing == Standing.Missing);
+        ToMake = drawer.Materials.Length > 0 ? fetched.Count(f => f.Standing == Standing.ToMake) : 0;
+    }
+
+    public Playable Playable { get; }
+
+    public Setup Setup => Playable.Setup;
+
+    public AskProfile Profile { get; }
+
+    /// <summary>A few of its asks that stand for all, each for as many; one that comes often stands there several times.</summary>
+    public ImmutableArray<Ask> Sample { get; }
+
+    /// <summary>The same, with how often each comes.</summary>
+    internal ImmutableArray<ProfiledAsk> Few { get; }
+
+    public Threefold Threefold { get; }
+
+    /// <summary>How high on the frame's ladder.</summary>
+    public int Rung { get; }
+
+    /// <summary>The drawer lacks something, and nothing stands in for it.</summary>
+    public bool IsMissing { get; }
+
+    /// <summary>How many things are made for it first.</summary>
+    public int ToMake { get; }
+
+    /// <summary>Every so many-th of all that is asked in a game, in the order of their codes.</summary>
+    private static ImmutableArray<Ask> Spread(ImmutableArray<ProfiledAsk> asks)
+    {
+        double all = asks.Sum(a => a.PerGame), sum = 0;
+        var sample = ImmutableArray.CreateBuilder<Ask>(Sampled);
+        foreach (var (ask, times) in asks)
+            for (sum += times; sample.Count < Sampled && (sample.Count + .5) * all / Sampled < sum;) sample.Add(ask);
+        return sample.ToImmutable();
+    }
+}
+
+/// <summary>What the house rule changes one at a time, for one place: two setups differ in none, one, two or all three of them.</summary>
+public readonly record struct Threefold(string Range, string Form, string Rule)
+{
+    public static Threefold Of(Setup setup, int seat)
+    {
+        return new(Of(Belongs.Range), Of(Belongs.Form), $"{setup.LevelAt(seat)} {Of(Belongs.RuleLevel)}");
+
+        string Of(Belongs belongs) => string.Join(' ', setup.Frame.Knobs.Where(k => k.Belongs == belongs && k.Role != KnobRole.Range).Select(k => setup.At(seat, k)?.ToLink() ?? ""));
+    }
+
+    /// <summary>In how many of the three they differ.</summary>
+    public int Changes(Threefold other) => (Range == other.Range ? 0 : 1) + (Form == other.Form ? 0 : 1) + (Rule == other.Rule ? 0 : 1);
+}
+
+/// <summary>
+/// All offers that one drawer allows, worked out once, as they do not hang on who plays. It may be looked through while it is made:
+/// what is ready by then is offered. Safe for use from several threads.
+/// </summary>
+public sealed class OfferBook(Cupboard drawer)
+{
+    private readonly Lock adding = new();
+    private readonly HashSet<string> links = [];
+    private readonly HashSet<(FrameData, Threefold)> kinds = [];
+    private volatile Offer[] ready = [];
+
+    /// <summary>What is ready so far.</summary>
+    public IReadOnlyList<Offer> Ready => ready;
+
+    /// <summary>Nothing more is to come.</summary>
+    public bool IsWhole { get; private set; }
+
+    /// <summary>Works everything out, on so many cores. Whatever their number, offers stand in the same order in the end.</summary>
+    /// <exception cref="OperationCanceledException">It was stopped; what was ready stays.</exception>
+    public void Make(int cores, CancellationToken stop)
+    {
+        stop.ThrowIfCancellationRequested();
+        foreach (var part in Offers.All(drawer, cores).Chunk(AtOnce))
+        {
+            stop.ThrowIfCancellationRequested();
+            Add([.. part.AsParallel().AsOrdered().WithDegreeOfParallelism(cores).Select(Work)]);
+        }
+        IsWhole = true;
+    }
+
+    /// <summary>So many are worked out until they can be looked through.</summary>
+    private const int AtOnce = 90;
+
+    private Offer Work(Playable playable) => new(playable, AskProfile.Of(playable), drawer);
+
+    /// <summary>Works a book out.</summary>
+    public static OfferBook Of(Cupboard drawer)
+    {
+        var book = new OfferBook(drawer);
+        book.Make(Environment.ProcessorCount, CancellationToken.None);
+        return book;
+    }
+
+    /// <summary>Offers the single steps around a setup that was played, too, where nothing offered is of its range, form and rule.</summary>
+    /// <param name="seat">The place of the child.</param>
+    public void AddAround(Setup played, int seat)
+    {
+        // She plays it alone, or with a grown-up where it takes two.
+        var own = Alone(played, seat);
+        lock (adding)
+            if (kinds.Contains((own.Frame, Threefold.Of(own, 0)))) return;
+        if (Catalogue.Check(own) is not { } again) return;
+        Add([Work(again), .. Steps.Around(own, 0).Where(s => s.Belongs is Belongs.Range or Belongs.Form or Belongs.RuleLevel or Belongs.Support).Select(s => Work(s.Playable))]);
+    }
+
+    /// <summary>What a child played at a table, as a setup of her own.</summary>
+    public static Setup Alone(Setup played, int seat)
+    {
+        var frame = Catalogue.Of(played);
+        var own = played with { LevelId = played.LevelAt(seat), Seats = [.. Offers.SeatsFor(frame)] };
+        foreach (var (id, value) in played.Seats[seat].Allowance)
+            if (played.Frame.Knob(id) is { } knob) own = knob.Scope.HasFlag(Scope.Table) ? own.With(knob, value) : own.WithSeat(0, own.Seats[0].With(knob, value));
+        return own;
+    }
+
+    private void Add(IReadOnlyList<Offer> offers)
+    {
+        lock (adding)
+        {
+            ready = [.. ready, .. offers.Where(o => links.Add(o.Setup.ToLink()))];
+            foreach (var offer in offers) kinds.Add((offer.Setup.Frame, offer.Threefold));
+        }
+    }
+}

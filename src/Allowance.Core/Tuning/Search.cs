@@ -1,0 +1,235 @@
+using System.Collections.Immutable;
+using Allowance.Core.Asks;
+using Allowance.Core.Forecasts;
+using Allowance.Core.Games;
+using Allowance.Core.Learner;
+using Allowance.Core.Rules;
+using Allowance.Core.Setups;
+using Allowance.Core.Sittings;
+
+namespace Allowance.Core.Tuning;
+
+/// <summary>A game that a child played, at her place, and how she left it.</summary>
+public sealed record PlayedBefore(Setup Setup, int Seat, DateOnly Day, Closing? Closing = null);
+
+/// <summary>A child for whom something to play is looked for.</summary>
+/// <param name="Played">Oldest first; one for each sitting.</param>
+public sealed record ChildHere(Seat Seat, IBeliefs Beliefs, IReadOnlyList<PlayedBefore> Played, IReadOnlyList<AimWish> Wishes);
+
+/// <summary>When and how is played.</summary>
+/// <param name="Minutes">How many there are.</param>
+/// <param name="OneChange">The house rule holds: of range, form and rule level one changes at a time.</param>
+public sealed record Occasion(DateOnly Day, int Minutes, Approach Approach, bool OneChange = true);
+
+/// <summary>What an offer comes to for one child.</summary>
+/// <param name="Score">0 or more; to be compared with other offers to the same child on the same day.</param>
+/// <param name="Right">The mean chance of being right over its asks.</param>
+/// <param name="Hard">The share of asks that are hardly right; <paramref name="Easy"/>: nearly always.</param>
+/// <param name="Minutes">Of one game.</param>
+/// <param name="Band">The band that it brings most to.</param>
+internal readonly record struct Fit(double Score, double Right, double Hard, double Easy, double Minutes, int Band);
+
+/// <summary>
+/// Looks through everything there is to play for what brings one child most today: practice for her aims in the minutes there are, not
+/// too hard and not dull, in a game she knows with one thing changed, or now and then in a new one with numbers she holds.
+/// </summary>
+public sealed class Search
+{
+    private readonly ChildHere child;
+    private readonly Occasion occasion;
+    private readonly AskWorths worths;
+    private readonly double hands;
+
+    /// <summary>By frame, what she did in it last, and how many sittings ago.</summary>
+    private readonly Dictionary<FrameData, (PlayedBefore Last, Threefold Threefold, int Ago)> known = [];
+
+    /// <summary>The frame of the last two sittings, where it was the same.</summary>
+    private readonly FrameData? twice;
+
+    private readonly bool newIsDue;
+
+    public Search(ChildHere child, Occasion occasion)
+    {
+        (this.child, this.occasion) = (child, occasion);
+        Aims = Tuning.Aims.Of(child.Beliefs, occasion.Approach, occasion.Day, child.Wishes);
+        worths = new(child.Beliefs, occasion.Day, Aims);
+        hands = child.Seat.Age < SimulationPlan.Small ? SimulationPlan.SmallHands : 1;
+        var played = child.Played;
+        for (int i = 0; i < played.Count; i++) known[played[i].Setup.Frame] = (played[i], Threefold.Of(played[i].Setup, played[i].Seat), played.Count - i);
+        twice = played.Count > 1 && played[^1].Setup.Frame == played[^2].Setup.Frame ? played[^1].Setup.Frame : null;
+        newIsDue = IsNewDue(played);
+    }
+
+    public IReadOnlyList<Aim> Aims { get; }
+
+    /// <summary>The aim in a band; null where it is none.</summary>
+    internal Aim? AimOf(int band) => worths.AimOf(band);
+
+    /// <summary>A new game is due once a week; until she knows a few, once a day.</summary>
+    private bool IsNewDue(IReadOnlyList<PlayedBefore> played)
+    {
+        if (played.Count == 0) return true;
+        var last = played.GroupBy(p => p.Setup.Frame).Max(g => g.First().Day);
+        return occasion.Day.DayNumber - last.DayNumber >= (known.Count < SearchConstants.FewGames ? 1 : SearchConstants.NewGameDays);
+    }
+
+    /// <summary>The best offers, the best first, of different games.</summary>
+    /// <param name="most">How many.</param>
+    public IReadOnlyList<Suggestion> Best(OfferBook book, int most = 1) =>
+        [.. ByGame(book).OrderByDescending(g => g[0].Fit.Score).Take(SearchConstants.Finalists + most - 1).Select(g => Think(g[0].Offer, g[0].Fit)).OrderByDescending(s => s.Score).Take(most)];
+
+    /// <summary>Of each game that is open to her the best offers, the best first, weighed by all that they ask.</summary>
+    internal IReadOnlyList<IReadOnlyList<(Offer Offer, Fit Fit)>> ByGame(OfferBook book)
+    {
+        foreach (var (last, _, _) in known.Values) book.AddAround(last.Setup, last.Seat);
+        return [.. book.Ready.Where(IsOpen).Select(o => (Offer: o, Fit: Weigh(o, o.Few))).Where(s => s.Fit.Score > 0).GroupBy(s => s.Offer.Setup.Frame)
+            .Select(g => (known.ContainsKey(g.Key) ? g : Gentlest(g)).OrderByDescending(s => s.Fit.Score).Take(SearchConstants.LookedAtClosely)
+                .Select(s => (s.Offer, Fit: Carefully(s.Offer))).OrderByDescending(s => s.Fit.Score).ToList()).Where(g => g.Count > 0)];
+    }
+
+    private bool IsOpen(Offer offer)
+    {
+        if (offer.IsMissing) return false;
+        if (!known.TryGetValue(offer.Setup.Frame, out var last)) return newIsDue;
+        if (last.Last.Closing == Closing.NotToday && DaysSince(last.Last) < SearchConstants.NotTodayDays) return false;
+        return !occasion.OneChange || last.Threefold.Changes(offer.Threefold) <= 1;
+    }
+
+    /// <summary>
+    /// Of a game that she has not played, the lowest rung that has something for a first time: numbers that she holds, and yet not dull;
+    /// or what was put first, where it has that.
+    /// </summary>
+    private IEnumerable<(Offer Offer, Fit Fit)> Gentlest(IEnumerable<(Offer Offer, Fit Fit)> offers)
+    {
+        var fits = offers.Where(s => s.Fit.Hard <= SearchConstants.NewGameHard && s.Fit.Easy <= SearchConstants.EasyShare).ToList();
+        var wished = fits.Where(s => AimOf(s.Fit.Band) is { IsFirst: true } && s.Fit.Right >= SearchConstants.PleasantFrom).ToList();
+        return (wished.Count > 0 ? wished : fits.Where(s => s.Fit.Right >= SearchConstants.NewGameRight)).GroupBy(s => s.Offer.Rung).OrderBy(g => g.Key).Take(1).SelectMany(g => g);
+    }
+
+    private int DaysSince(PlayedBefore played) => occasion.Day.DayNumber - played.Day.DayNumber;
+
+    /// <summary>How an offer would go: the mean chance of being right, and the minutes of one game.</summary>
+    public (double Right, double Minutes) Tell(Offer offer) => Weigh(offer, offer.Few) is var fit ? (fit.Right, fit.Minutes) : default;
+
+    /// <summary>Her mean chance of being right in a setup of her own; 1 where it asks nothing, or cannot be played.</summary>
+    public double RightIn(Setup alone) => Catalogue.Check(alone) is { } playable && AskProfile.Of(playable).Asks is { IsEmpty: false } asks
+        ? asks.Sum(a => a.PerGame * worths.Of(a.Ask).Right) / asks.Sum(a => a.PerGame) : 1;
+
+    /// <summary>What an offer would bring her in the minutes there are.</summary>
+    /// <param name="asks">Of one game.</param>
+    /// <param name="all">They are all that it asks; else a few stand for all.</param>
+    private Fit Weigh(Offer offer, ImmutableArray<ProfiledAsk> asks, bool all = false)
+    {
+        double seconds = offer.Profile.Handling * hands;
+        foreach (var (ask, times) in asks) seconds += times * (all ? worths.SecondsOf(ask) : AskWorths.RoughSeconds(worths.Of(ask).Right));
+        return Weigh(offer.Setup.Frame, offer.ToMake, asks, seconds / 60, all ? SearchConstants.HalfAfterSame : double.PositiveInfinity);
+    }
+
+    /// <summary>What a game would bring her at a table, of whose seats hers is one.</summary>
+    internal Fit Weigh(PlayerForecast player, Forecast table, int toMake) =>
+        Weigh(table.Setup.Frame, toMake, [.. player.Asks.Select(a => new ProfiledAsk(a.Ask, a.PerGame))], table.Minutes.P50, SearchConstants.HalfAfterSame);
+
+    private Fit Weigh(FrameData frame, int toMake, ImmutableArray<ProfiledAsk> asks, double minutes, double half)
+    {
+        double count = 0, right = 0, hard = 0, easy = 0;
+        foreach (var (ask, times) in asks)
+        {
+            var worth = worths.Of(ask);
+            count += times;
+            right += times * worth.Right;
+            if (worth.Right < SearchConstants.TooHard) hard += times;
+            if (worth.Right > SearchConstants.TooEasy) easy += times;
+        }
+        if (count == 0) return default;
+        (right, hard, easy) = (right / count, hard / count, easy / count);
+        double games = occasion.Minutes / minutes;
+        var (brings, band) = Brings(asks, games, half);
+        double score = brings * Pleasant(right) * Math.Max(0, 1 - 10 * SearchConstants.EachTenthTooHard * Math.Max(0, hard - SearchConstants.HardShare))
+            * Math.Max(0, 1 - 10 * SearchConstants.EachTenthTooEasy * Math.Max(0, easy - SearchConstants.EasyShare)) * (games < .75 ? SearchConstants.TwiceAsLong : 1)
+            * Variety(frame) * (known.ContainsKey(frame) ? 1 : Math.Pow(SearchConstants.EachThingToMake, toMake));
+        return new(score, right, hard, easy, minutes, band);
+    }
+
+    /// <summary>The same by all that it asks, with how sure it is that she is at ease.</summary>
+    private Fit Carefully(Offer offer)
+    {
+        var fit = Weigh(offer, offer.Profile.Asks, all: true);
+        return fit with { Score = fit.Score / Math.Max(.01, Pleasant(fit.Right)) * Math.Pow(child.Beliefs.ChanceOfShare(offer.Sample, SearchConstants.EaseFrom, SearchConstants.EaseTo, occasion.Day), SearchConstants.Ease) };
+    }
+
+    /// <summary>What so many games of these asks bring to her aims; of one band less and less.</summary>
+    /// <param name="half">After so many times in a sitting the same ask brings half; what stands for several has no such end.</param>
+    private (double Brings, int Band) Brings(ImmutableArray<ProfiledAsk> asks, double games, double half)
+    {
+        Span<double> worth = stackalloc double[Feeding.Bands.Count], times = stackalloc double[Feeding.Bands.Count];
+        worth.Clear();
+        times.Clear();
+        double brings = 0;
+        foreach (var (ask, perGame) in asks)
+        {
+            var each = worths.Of(ask);
+            double often = perGame * games, counts = often / (1 + often / half);
+            worth[each.Lead] += each.Worth * counts;
+            times[each.Lead] += counts;
+            brings += each.Along * counts;
+        }
+        int best = 0;
+        double most = 0;
+        for (int band = 0; band < worth.Length; band++)
+        {
+            double brought = worth[band] / (1 + times[band] / SearchConstants.HalfAfter);
+            brings += brought;
+            if (brought > most) (most, best) = (brought, band);
+        }
+        return (brings, best);
+    }
+
+    private static double Pleasant(double right)
+    {
+        double off = Math.Max(0, Math.Max(SearchConstants.PleasantFrom - right, right - SearchConstants.PleasantTo)) / SearchConstants.PleasantFalls;
+        return Math.Exp(-off * off);
+    }
+
+    /// <summary>Play lives on variety: what was played lately is worth less, unless it was wished for again.</summary>
+    private double Variety(FrameData frame)
+    {
+        if (!known.TryGetValue(frame, out var last)) return SearchConstants.NewGame;
+        if (frame == twice) return SearchConstants.ThirdRunning;
+        double lately = last.Ago <= SearchConstants.PlayedLately.Length ? SearchConstants.PlayedLately[last.Ago - 1] : 1;
+        int days = DaysSince(last.Last);
+        return lately * last.Last.Closing switch
+        {
+            Closing.Again when days <= SearchConstants.AgainDays => SearchConstants.Again,
+            Closing.NotToday when days <= SearchConstants.NotTodayFades => SearchConstants.NotTodayLeft,
+            _ => 1,
+        };
+    }
+
+    /// <summary>Plays an offer through in thought, made shorter where there is no time for it, with her own answers.</summary>
+    private Suggestion Think(Offer offer, Fit fit)
+    {
+        Suggestion? best = null;
+        var seated = offer.Setup.WithSeat(0, child.Seat with { Level = offer.Setup.Seats[0].Level, Allowance = offer.Setup.Seats[0].Allowance });
+        foreach (var setup in Shortening.Of(seated))
+        {
+            if (Catalogue.Check(setup) is not { } playable) continue;
+            var forecast = Forecaster.Make(playable, new LearnerAnswers(setup, occasion.Day, _ => child.Beliefs), new ForecastOptions(Behaviour.Child, 1, SearchConstants.GamesInThought), new Facts());
+            if (best is null || forecast.Minutes.P50 < best.Forecast.Minutes.P50)
+            {
+                var player = forecast.Players[0];
+                double right = player.Success ?? fit.Right;
+                best = new(offer, playable, forecast, right, worths.AimOf(fit.Band), fit.Score * Pleasant(right) / Math.Max(.01, Pleasant(fit.Right)));
+            }
+            if (best.Forecast.Minutes.P50 <= occasion.Minutes * 1.2) break;
+        }
+        return best!;
+    }
+}
+
+/// <summary>What could be played, as its own forecast tells it.</summary>
+/// <param name="Aim">What it is for; null where it only comes along.</param>
+public sealed record Suggestion(Offer Offer, Playable Playable, Forecast Forecast, double Right, Aim? Aim, double Score)
+{
+    /// <summary>How many games fill the minutes there are.</summary>
+    public int GamesIn(int minutes) => Math.Max(1, (int)Math.Round(minutes / Math.Max(.5, Forecast.Minutes.P50)));
+}

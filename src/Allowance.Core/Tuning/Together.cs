@@ -1,0 +1,95 @@
+using System.Collections.Immutable;
+using Allowance.Core.Forecasts;
+using Allowance.Core.Games;
+using Allowance.Core.Learner;
+using Allowance.Core.Rules;
+using Allowance.Core.Setups;
+
+namespace Allowance.Core.Tuning;
+
+/// <summary>What a table brings one of its children.</summary>
+/// <param name="Share">Beside the best that she could play alone; 1 is as much.</param>
+public sealed record Served(int Seat, double Right, double Hard, Aim? Aim, double Share, PlayedBefore? Last);
+
+/// <summary>One game for several children, each with an allowance of her own.</summary>
+public sealed record SharedTable(Playable Playable, Forecast Forecast, ImmutableArray<Served> Children)
+{
+    /// <summary>From here on the least served has enough of it.</summary>
+    private const double Enough = .35;
+
+    /// <summary>Good enough for all; else two games side by side are better.</summary>
+    public bool IsGood => Children.All(c => c.Share >= Enough);
+
+    /// <summary>The least served counts most.</summary>
+    internal double Score => (Children.Min(c => c.Share) + Together.Mean * Children.Average(c => c.Share)) * Together.Waiting(Forecast) * Together.Fairness(Forecast);
+}
+
+/// <summary>
+/// Looks for one game at which several children each meet something of their own: every game that all of them know or could begin,
+/// begun from what is best for one of them, with allowances for the others from what is best for them.
+/// </summary>
+public static class Together
+{
+    /// <summary>How much the mean of all counts beside the least served.</summary>
+    internal const double Mean = .25;
+
+    /// <summary>Nobody waits much longer, in seconds; each further so many halve what a table is worth.</summary>
+    private const double LongestWait = 30;
+
+    /// <summary>So many games are tried, those that promise most to the least served first; and so many offers of each child in each.</summary>
+    private const int MostFrames = 5, MostOffers = 1;
+
+    private const int Games = 40;
+
+    /// <summary>The best table; null where no game goes for all of them.</summary>
+    /// <param name="grownUps">Sit down too, where there is room.</param>
+    /// <param name="without">Games that are passed over, by their ids.</param>
+    public static SharedTable? For(IReadOnlyList<ChildHere> children, IReadOnlyList<Seat> grownUps, Occasion occasion, OfferBook book, IReadOnlySet<string>? without = null)
+    {
+        var searches = children.Select(c => new Search(c, occasion)).ToList();
+        var games = searches.Select(s => s.ByGame(book).ToDictionary(g => g[0].Offer.Setup.Frame)).ToList();
+        var alone = games.Select(g => g.Values.Select(o => o[0].Fit.Score).DefaultIfEmpty().Max()).ToList();
+        SharedTable? best = null;
+        // No table serves the least served better than she is served alone.
+        foreach (var frame in Catalogue.Data.Where(f => f.MostPlayers >= children.Count && without?.Contains(f.Id) != true && games.TrueForAll(g => g.ContainsKey(f))).OrderByDescending(Promise).Take(MostFrames).TakeWhile(f => best is null || Promise(f) * (1 + Mean) > best.Score))
+            foreach (var setup in Setups(frame))
+                if (Seated(setup) is { } table && (best is null || table.Score > best.Score)) best = table;
+        return best;
+
+        double Promise(FrameData frame) => games.Select((g, i) => alone[i] == 0 ? 0 : g[frame][0].Fit.Score / alone[i]).Min();
+
+        // Begun by each child in turn; the others bring what fits them.
+        IEnumerable<Setup> Setups(FrameData frame) =>
+            from host in Enumerable.Range(0, children.Count)
+            from offer in games[host][frame].Take(MostOffers)
+            select Gathering.Of(offer.Offer.Setup, host, [.. children.Select((c, i) => (c.Seat, games[i][frame].Select(o => o.Offer.Setup).ToList()))]);
+
+        SharedTable? Seated(Setup setup)
+        {
+            foreach (var grownUp in grownUps.Where(_ => setup.Seats.Length < setup.Frame.MostPlayers)) setup = setup with { Seats = setup.Seats.Add(grownUp) };
+            SharedTable? table = null;
+            foreach (var shorter in Shortening.Of(setup))
+            {
+                if (Catalogue.Check(shorter) is not { } playable) continue;
+                var forecast = Forecaster.Make(playable, new LearnerAnswers(shorter, occasion.Day, BeliefsOf), new ForecastOptions(Behaviour.Child, 1, Games), new Facts());
+                if (table is null || forecast.Minutes.P50 < table.Forecast.Minutes.P50) table = new(playable, forecast, [.. children.Select((c, i) => Serve(i, forecast))]);
+                if (table.Forecast.Minutes.P50 <= occasion.Minutes * 1.2) break;
+            }
+            // Nothing that is too hard for anyone.
+            return table is not null && table.Children.All(c => c.Right >= SearchConstants.TooHard && c.Hard <= 2 * SearchConstants.HardShare) ? table : null;
+        }
+
+        IBeliefs? BeliefsOf(Seat seat) => children.FirstOrDefault(c => c.Seat.Key == seat.Key && c.Seat.Name == seat.Name)?.Beliefs;
+
+        Served Serve(int child, Forecast forecast)
+        {
+            var fit = searches[child].Weigh(forecast.Players[child], forecast, 0);
+            return new(child, fit.Right, fit.Hard, searches[child].AimOf(fit.Band), alone[child] == 0 ? 0 : fit.Score / alone[child], children[child].Played.LastOrDefault(p => p.Setup.Frame == forecast.Setup.Frame));
+        }
+    }
+
+    internal static double Waiting(Forecast forecast) => forecast.Wait.Max() is > LongestWait and var wait ? Math.Pow(.5, (wait - LongestWait) / LongestWait) : 1;
+
+    /// <summary>Where somebody wins, everybody can: what is far from even is worth less.</summary>
+    internal static double Fairness(Forecast forecast) => forecast.Wins.Length < 2 ? 1 : 1 - .5 * (forecast.Wins.Max() - forecast.Wins.Min());
+}

@@ -1,0 +1,227 @@
+using Allowance.Core.Asks;
+using Allowance.Core.Forecasts;
+using Allowance.Core.Forms;
+using Allowance.Core.Games;
+using Allowance.Core.Learner;
+using Allowance.Core.Materials;
+using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
+using Allowance.Core.Setups;
+using Allowance.Core.Sittings;
+using Allowance.Core.Tuning;
+
+namespace Allowance.Core.Tests;
+
+/// <summary>What there is to offer, worked out once for all tests.</summary>
+public sealed class WholeBook
+{
+    public OfferBook Book { get; } = OfferBook.Of(new Cupboard([]));
+}
+
+/// <summary>Offers, and choosing among them: for one child, and for a table of several.</summary>
+public class SearchTests(WholeBook whole) : IClassFixture<WholeBook>
+{
+    private static readonly DateOnly Day = new(2026, 3, 2);
+
+    private static ChildHere Here(double age, IReadOnlyList<PlayedBefore>? played = null, IBeliefs? beliefs = null, string name = "") =>
+        new(Seat.Child(name, age, name), beliefs ?? new ChildModel(age), played ?? [], []);
+
+    private static Occasion On(DateOnly day, bool oneChange = true) => new(day, 10, Approach.Default, oneChange);
+
+    private static Setup Of(string frame, string level) => Setup.Default(Catalogue.Data.First(f => f.Id == frame), Seat.Child("")) with { LevelId = level };
+
+    /// <summary>Weeks of what is proposed first, five times a week, with notes by chance; what was played, in order.</summary>
+    private List<(PlayedBefore Played, Suggestion Game)> Weeks(double age, int sittings, Func<int, Closing?>? closing = null, OfferBook? book = null)
+    {
+        var model = new ChildModel(age);
+        var played = new List<(PlayedBefore, Suggestion)>();
+        var rng = new Rng(5);
+        for (int i = 0; i < sittings; i++)
+        {
+            var day = Day.AddDays(i / 5 * 7 + i % 5);
+            var game = new Search(Here(age, [.. played.Select(p => p.Item1)], model), On(day)).Best(book ?? whole.Book)[0];
+            played.Add((new(game.Playable.Setup, 0, day, closing?.Invoke(i)), game));
+            foreach (var ask in game.Forecast.Players[0].Asks.Take(20))
+                model.Observe(new(new(day.ToDateTime(new(16, 0)), TimeSpan.Zero), ask.Ask, Seen.NotWatched(rng.Unit() < ask.Right)));
+        }
+        return played;
+    }
+
+    [Fact]
+    public void There_are_thousands_of_offers_of_every_level_and_all_can_be_played()
+    {
+        var offers = whole.Book.Ready;
+        Assert.True(offers.Count >= 3_000);
+        Assert.Equal(offers.Count, offers.Select(o => o.Setup.ToLink()).Distinct().Count());
+        Assert.All(Catalogue.Data.SelectMany(f => f.Levels.Select(l => (f.Id, l.Id))), level => Assert.Contains(offers, o => (o.Setup.Frame.Id, o.Setup.LevelId) == level));
+        Assert.All(offers, o => Assert.NotEmpty(o.Profile.Asks));
+        // The few that stand for all stand for as many.
+        Assert.All(offers.Where((_, i) => i % 50 == 0), o => Assert.Equal(10, o.Sample.Length));
+    }
+
+    [Fact]
+    public void The_first_offers_are_spread_over_all_games_and_making_them_can_be_stopped()
+    {
+        Assert.Equal(Catalogue.All.Count, Offers.All(new Cupboard([])).Take(Catalogue.Data.Sum(f => f.Levels.Count)).Select(p => p.Frame).Distinct().Count());
+        var book = new OfferBook(new Cupboard([]));
+        Assert.Throws<OperationCanceledException>(() => book.Make(1, new CancellationToken(true)));
+        Assert.False(book.IsWhole);
+        Assert.Empty(book.Ready);
+    }
+
+    [Fact]
+    public void A_profile_tells_how_often_each_ask_comes_whoever_plays()
+    {
+        // A heap of ten, two faces each of a die with two, four and six; whatever is rolled is said and taken.
+        var profile = AskProfile.Of(Catalogue.Check(Of("gather", "one"))!);
+        double said = profile.Asks.Where(a => a.Ask.Kind == AskKind.Say).Sum(a => a.PerGame), taken = profile.Asks.Where(a => a.Ask.Kind == AskKind.Take).Sum(a => a.PerGame);
+        Assert.Equal(said, taken, 6);
+        Assert.Equal(profile.Turns, said, 6);
+        // Its asks are the forecast's, for a child who is right as often.
+        foreach (string game in new[] { "chaincall same", "topper sum", "lift count", "countbox cross" })
+        {
+            var setup = Of(game.Split(' ')[0], game.Split(' ')[1]);
+            var forecast = Forecaster.Make(Catalogue.Check(setup)!, new Flat(), new ForecastOptions(Behaviour.Child, 9, 2_000), new Facts());
+            var mine = AskProfile.Of(Catalogue.Check(setup)!);
+            Assert.Equal(forecast.Turns.Mean, mine.Turns, forecast.Turns.Mean * .12);
+            double asks = forecast.Players[0].Asks.Sum(a => a.PerGame);
+            Assert.Equal(asks, mine.Asks.Sum(a => a.PerGame), asks * .12);
+        }
+    }
+
+    /// <summary>Right four times in five, at once.</summary>
+    private sealed class Flat : IAnswers
+    {
+        public Answering For(int seat, Ask ask) => new([.2, 0, 0, 0, 0, .8], [0, 0, 0, 0, 0, 0]);
+    }
+
+    [Theory, InlineData(3.7), InlineData(7.4)]
+    public void One_thing_changes_at_a_time_and_a_new_game_comes_at_most_once_a_day_then_once_a_week(double age)
+    {
+        var played = Weeks(age, 26);
+        var known = new Dictionary<FrameData, Threefold>();
+        var news = new List<DateOnly>();
+        foreach (var ((setup, seat, day, _), game) in played)
+        {
+            if (known.TryGetValue(setup.Frame, out var last)) Assert.True(last.Changes(Threefold.Of(setup, seat)) <= 1);
+            else news.Add(day);
+            known[setup.Frame] = Threefold.Of(setup, seat);
+            Assert.False(game.Offer.IsMissing);
+            Assert.InRange(game.Right, .55, .97);
+        }
+        Assert.Equal(news.Count, news.Distinct().Count());
+        Assert.All(news.Skip(SearchConstants.FewGames).Zip(news.Skip(SearchConstants.FewGames - 1)), n => Assert.True(n.First.DayNumber - n.Second.DayNumber >= SearchConstants.NewGameDays));
+        Assert.True(known.Count >= SearchConstants.FewGames, string.Join(" ", known.Keys.Select(f => f.Id)));
+        for (int i = 2; i < played.Count; i++)
+            Assert.False(played[i].Played.Setup.Frame == played[i - 1].Played.Setup.Frame && played[i].Played.Setup.Frame == played[i - 2].Played.Setup.Frame);
+    }
+
+    [Fact]
+    public void What_is_said_of_being_right_is_what_its_own_forecast_says()
+    {
+        foreach (var (_, game) in Weeks(5.3, 8))
+        {
+            var asks = game.Forecast.Players[0].Asks;
+            Assert.Equal(asks.Sum(a => a.PerGame * a.Right) / asks.Sum(a => a.PerGame), game.Right, 9);
+        }
+    }
+
+    [Fact]
+    public void What_was_not_wished_for_is_left_alone_for_some_days()
+    {
+        var first = Weeks(5.3, 1)[0].Played;
+        var refused = first with { Closing = Closing.NotToday };
+        for (int later = 0; later < 14; later++)
+        {
+            var games = new Search(Here(5.3, [refused]), On(Day.AddDays(later))).Best(whole.Book, Catalogue.All.Count);
+            if (later < SearchConstants.NotTodayDays) Assert.DoesNotContain(games, g => g.Playable.Setup.Frame == first.Setup.Frame);
+        }
+        double Score(Closing? how) => new Search(Here(5.3, [first with { Closing = how }]), On(Day.AddDays(5))).Best(whole.Book, Catalogue.All.Count).Single(g => g.Playable.Setup.Frame == first.Setup.Frame).Score;
+        Assert.True(Score(Closing.NotToday) < Score(Closing.Fine));
+        Assert.True(Score(Closing.Again) > Score(Closing.Fine));
+    }
+
+    [Fact]
+    public void Nothing_is_proposed_that_the_drawer_lacks_and_cannot_make()
+    {
+        // Buttons, and nothing else.
+        var drawer = new Cupboard([new(1, "buttons", Use.Pieces, 30, new(Shape.Round, 15, 3))]);
+        var book = OfferBook.Of(drawer);
+        Assert.Contains(book.Ready, o => o.IsMissing);
+        foreach (double age in new[] { 3.7, 5.3, 7.4 })
+            foreach (var game in new Search(Here(age), On(Day)).Best(book, Catalogue.All.Count))
+                Assert.DoesNotContain(drawer.Fetch(game.Playable.Frame.Needs(game.Playable.Setup)), f => f.Standing == Standing.Missing);
+    }
+
+    [Fact]
+    public void The_best_is_chosen_and_what_fits_better_never_comes_after_what_fits_worse()
+    {
+        // The same beliefs everywhere, and one band as an aim: what asks more of it in the same time comes first.
+        foreach (double age in new[] { 4.0, 5.5, 7.0 })
+        {
+            var games = new Search(Here(age), On(Day)).Best(whole.Book, 6);
+            Assert.Equal(games.OrderByDescending(g => g.Score).Select(g => g.Score), games.Select(g => g.Score));
+            Assert.Equal(games.Count, games.Select(g => g.Playable.Setup.Frame).Distinct().Count());
+        }
+        // Put first by a grown-up, partners of ten come up; set aside, they are no reason any more.
+        int band = Feeding.BandIndex("partners", 5);
+        var wished = new ChildHere(Seat.Child("", 5.6), new ChildModel(5.6), [], [new(band, Wish.First, Day)]);
+        var first = new Search(wished, On(Day, false)).Best(whole.Book)[0];
+        Assert.Contains(first.Playable.Setup.Frame.Asks, k => k is AskKind.Part);
+        Assert.Equal(band, first.Aim!.Standing.Band);
+        var aside = wished with { Wishes = [new(band, Wish.Aside, Day)] };
+        Assert.All(new Search(aside, On(Day, false)).Best(whole.Book, 6), g => Assert.NotEqual(band, g.Aim?.Standing.Band));
+    }
+
+    [Fact]
+    public void A_new_game_begins_with_numbers_she_holds_and_says_so()
+    {
+        foreach (double age in new[] { 3.7, 5.3, 7.4 })
+            foreach (var advised in Advice.For(Here(age), On(Day), whole.Book, 3))
+            {
+                Assert.Equal(AdviceKind.Begin, advised.Kind);
+                Assert.Equal("A new game: new rules with old numbers.", advised.New);
+                Assert.InRange(advised.Game.Right, .70, .95);
+                Assert.EndsWith(".", advised.Why);
+            }
+    }
+
+    [Fact]
+    public void What_is_new_since_last_time_is_said_in_a_sentence()
+    {
+        var setup = Of("topper", "single");
+        var last = new PlayedBefore(setup, 0, Day);
+        Assert.Equal("The same as last time.", Advice.WhatIsNew(last, setup, 0));
+        Assert.StartsWith("The same numbers, now ", Advice.WhatIsNew(last, setup with { LevelId = "gap" }, 0));
+        Assert.StartsWith("The same numbers in another form: ", Advice.WhatIsNew(last, setup.With(setup.Frame.Knob(KnobRole.Form)!, ((ChoiceKind)setup.Frame.Knob(KnobRole.Form)!.Kind)["dice"]), 0));
+        foreach (var (p, game) in Weeks(6.2, 12).Skip(1))
+            Assert.NotEqual("The same game with several changes.", Advice.WhatIsNew(null, p.Setup, 0));
+    }
+
+    [Fact]
+    public void A_table_for_several_is_too_hard_for_nobody_and_serves_each()
+    {
+        ChildHere[] children = [Here(3.8, name: "Juno"), Here(5.3, name: "Otis"), Here(7.1, name: "Mags")];
+        var table = Together.For(children, [Seat.Child("Ines") with { GrownUp = true }], On(Day), whole.Book)!;
+        Assert.Equal(["Juno", "Otis", "Mags"], table.Playable.Setup.Seats.Take(3).Select(s => s.Name));
+        Assert.All(table.Children, c =>
+        {
+            Assert.InRange(c.Right, SearchConstants.TooHard, 1);
+            Assert.True(c.Share > 0);
+        });
+        for (int i = 0; i < 3; i++) Assert.Equal(table.Forecast.Players[i].Success!.Value, table.Children[i].Right, 6);
+        // Two who stand alike find a table that serves both well.
+        Assert.True(Together.For([Here(5.3, name: "a"), Here(5.3, name: "b")], [], On(Day), whole.Book)!.IsGood);
+    }
+
+    [Fact]
+    public void A_child_who_counts_to_six_meets_no_large_numbers_beside_the_others()
+    {
+        var seen = Enumerable.Range(0, 60).Select(i => new Observation(new(Day.AddDays(-20 + i / 3).ToDateTime(new(16, 0)), TimeSpan.Zero), new Ask(AskKind.Say, 1 + i % 9, Form.Objects), Seen.NotWatched(i % 9 < 6)));
+        var juno = Here(3.8, beliefs: ChildModel.Of(3.8, seen), name: "Juno");
+        var table = Together.For([juno, Here(6.5, name: "Otis")], [], On(Day), whole.Book)!;
+        var asks = table.Forecast.Players[0].Asks;
+        Assert.True(asks.Where(a => a.Right < .4).Sum(a => a.PerGame) <= .2 * asks.Sum(a => a.PerGame));
+        Assert.True(table.Children[0].Right >= .6);
+    }
+}
