@@ -31,6 +31,9 @@ public sealed class Advising(Household household, Offering offering, Tables tabl
         return alone[key] = Advice.For(here, On(minutes), offering.Book, most);
     }
 
+    /// <summary>What a child could play next time, after a game that was just played; null where there is nothing.</summary>
+    public Advised? After(Player child, FrameData frame) => Advice.After(Here(child), On(null), offering.Book, frame);
+
     /// <summary>One game for several children; null where there is none.</summary>
     /// <param name="without">Games that were passed over, by their ids.</param>
     public SharedTable? Together(IReadOnlyList<Player> children, IReadOnlyList<Player> grownUps, int? minutes, IReadOnlySet<string> without)

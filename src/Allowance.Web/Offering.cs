@@ -13,9 +13,9 @@ namespace Allowance.Web;
 public sealed class Offering(Things things) : IDisposable
 {
     /// <summary>How long the first sight waits for something to choose from.</summary>
-    private static readonly TimeSpan FirstWait = TimeSpan.FromSeconds(4);
+    private static readonly TimeSpan FirstWait = TimeSpan.FromSeconds(1);
 
-    private const int MostBooks = 3, EnoughAtFirst = 600;
+    private const int MostBooks = 3, EnoughAtFirst = 90;
 
     /// <summary>Books do not hang on who plays: whoever has the same things has the same book, also after the cupboard was changed back.</summary>
     private static readonly ConcurrentDictionary<string, OfferBook> Made = new();
@@ -54,16 +54,15 @@ public sealed class Offering(Things things) : IDisposable
             stop.Cancel();
             (drawer, stop) = (now, new());
             var (begun, left) = (book = new(now), stop.Token);
-            // A core stays free for the pages.
-            Task.Run(() => Make(begun, now, Math.Max(1, Environment.ProcessorCount - 1), left), left);
+            Task.Run(() => Make(begun, now, left), left);
         }
     }
 
-    private static void Make(OfferBook book, Cupboard drawer, int cores, CancellationToken stop)
+    private static void Make(OfferBook book, Cupboard drawer, CancellationToken stop)
     {
         try
         {
-            book.Make(cores, stop);
+            book.Make(Environment.ProcessorCount, stop);
             Keep(book, drawer);
         }
         catch (OperationCanceledException)

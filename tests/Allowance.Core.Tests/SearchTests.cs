@@ -111,7 +111,7 @@ public class SearchTests(WholeBook whole) : IClassFixture<WholeBook>
         }
         Assert.Equal(news.Count, news.Distinct().Count());
         Assert.All(news.Skip(SearchConstants.FewGames).Zip(news.Skip(SearchConstants.FewGames - 1)), n => Assert.True(n.First.DayNumber - n.Second.DayNumber >= SearchConstants.NewGameDays));
-        Assert.True(known.Count >= SearchConstants.FewGames, string.Join(" ", known.Keys.Select(f => f.Id)));
+        Assert.True(known.Count >= 4, string.Join(" ", known.Keys.Select(f => f.Id)));
         for (int i = 2; i < played.Count; i++)
             Assert.False(played[i].Played.Setup.Frame == played[i - 1].Played.Setup.Frame && played[i].Played.Setup.Frame == played[i - 2].Played.Setup.Frame);
     }
@@ -187,6 +187,26 @@ public class SearchTests(WholeBook whole) : IClassFixture<WholeBook>
     }
 
     [Fact]
+    public void After_a_game_comes_a_step_in_it_or_it_rests_and_another_is_played()
+    {
+        // Right in everything it asks, on six days: either a step up, or rest.
+        var played = new PlayedBefore(Of("lift", "count"), 0, Day.AddDays(-1), Closing.Fine);
+        var asks = AskProfile.Of(Catalogue.Check(played.Setup)!).Asks;
+        var right = Enumerable.Range(0, 6).SelectMany(d => asks.Select(a => new Observation(new(Day.AddDays(d - 7).ToDateTime(new(16, 0)), TimeSpan.Zero), a.Ask, Seen.How(Outcome.SawIt))));
+        var wrong = Enumerable.Range(0, 6).SelectMany(d => asks.Select(a => new Observation(new(Day.AddDays(d - 7).ToDateTime(new(16, 0)), TimeSpan.Zero), a.Ask, Seen.How(Outcome.NotYet))));
+        var up = Advice.After(Here(5.3, [played], ChildModel.Of(5.3, right)), On(Day), whole.Book, played.Setup.Frame)!;
+        Assert.Contains(up.Kind, new[] { AdviceKind.StepUp, AdviceKind.Rest });
+        if (up.Kind == AdviceKind.Rest) Assert.NotEqual(played.Setup.Frame, up.Setup.Frame);
+        var back = Advice.After(Here(5.3, [played], ChildModel.Of(5.3, wrong)), On(Day), whole.Book, played.Setup.Frame)!;
+        Assert.Contains(back.Kind, new[] { AdviceKind.StepBack, AdviceKind.Rest, AdviceKind.Begin });
+        // Not today: another game, and it says so.
+        var other = Advice.After(Here(5.3, [played with { Closing = Closing.NotToday }]), On(Day), whole.Book, played.Setup.Frame)!;
+        Assert.Equal(AdviceKind.Rest, other.Kind);
+        Assert.NotEqual(played.Setup.Frame, other.Setup.Frame);
+        Assert.StartsWith($"{played.Setup.Frame.Name} may rest for some days", other.Why);
+    }
+
+    [Fact]
     public void What_is_new_since_last_time_is_said_in_a_sentence()
     {
         var setup = Of("topper", "single");
@@ -212,6 +232,25 @@ public class SearchTests(WholeBook whole) : IClassFixture<WholeBook>
         for (int i = 0; i < 3; i++) Assert.Equal(table.Forecast.Players[i].Success!.Value, table.Children[i].Right, 6);
         // Two who stand alike find a table that serves both well.
         Assert.True(Together.For([Here(5.3, name: "a"), Here(5.3, name: "b")], [], On(Day), whole.Book)!.IsGood);
+    }
+
+    [Theory, InlineData("together"), InlineData("none")]
+    public void What_is_proposed_is_won_as_the_household_likes_it(string winning)
+    {
+        var occasion = On(Day) with { Approach = Approach.Default.With("winning", winning) };
+        foreach (var game in new Search(Here(6.0), occasion).Best(whole.Book, 10))
+            if (game.Playable.Setup.Frame.Knob(KnobRole.Winning) is { Kind: ChoiceKind kind } && kind.Options.Any(o => o.Id == winning)) Assert.Equal(winning, game.Playable.Setup.Winning);
+        Assert.Contains(new Search(Here(6.0), occasion).Best(whole.Book, 10), g => g.Playable.Setup.Winning == winning);
+    }
+
+    [Fact]
+    public void Another_table_is_another_game()
+    {
+        ChildHere[] children = [Here(4.5, name: "a"), Here(6.5, name: "b")];
+        var first = Together.For(children, [], On(Day), whole.Book)!;
+        var second = Together.For(children, [], On(Day), whole.Book, new HashSet<string> { first.Playable.Setup.Frame.Id })!;
+        Assert.NotEqual(first.Playable.Setup.Frame, second.Playable.Setup.Frame);
+        Assert.Null(Together.For(children, [], On(Day), whole.Book, Catalogue.Data.Select(f => f.Id).ToHashSet()));
     }
 
     [Fact]

@@ -63,6 +63,8 @@ test("from today to growth by mouse or finger", async ({ page }, info) => {
   await expect(page.getByRole("heading", { name: "Stopped here" })).toBeVisible();
   await page.getByRole("button", { name: "again!" }).first().click();
   await expect(page.getByRole("button", { name: "again!" }).first()).toHaveAttribute("aria-pressed", "true");
+  // What could come next, with its reason, leads to the bench.
+  await expect(page.locator(".next-move a").first()).toHaveAttribute("href", /s1=2/);
 
   await page.getByRole("link", { name: "See how Otis grows" }).click();
   if (target > 10) await page.getByRole("link", { name: "Numbers to 20" }).click();

@@ -1,6 +1,7 @@
 using Allowance.Core.Forecasts;
 using Allowance.Core.Games;
 using Allowance.Core.Setups;
+using Allowance.Core.Sittings;
 
 namespace Allowance.Core.Tuning;
 
@@ -26,6 +27,22 @@ public static class Advice
     {
         var search = new Search(child, occasion);
         return [.. search.Best(book, most).Select(game => Told(game, search, child.Played.LastOrDefault(p => p.Setup.Frame == game.Playable.Setup.Frame)))];
+    }
+
+    /// <summary>From here on a game brings little more, and may rest.</summary>
+    private const double RestFrom = .93;
+
+    /// <summary>What comes after a game that was just played: a step up or back in it, or once more; or it rests, and another is played meanwhile.</summary>
+    /// <returns>Null where the drawer allows nothing.</returns>
+    public static Advised? After(ChildHere child, Occasion occasion, OfferBook book, FrameData frame)
+    {
+        var search = new Search(child, occasion);
+        var last = child.Played.LastOrDefault(p => p.Setup.Frame == frame);
+        var own = search.BestIn(book, frame);
+        if (own is { Right: < RestFrom }) return Told(own, search, last);
+        if (For(child, occasion, book, 2).FirstOrDefault(a => a.Setup.Frame != frame) is not { } other) return own is null ? null : Told(own, search, last);
+        string why = last?.Closing == Closing.NotToday ? $"{frame.Name} may rest for some days; something else meanwhile." : $"{frame.Name} goes well: let it rest, and play something else meanwhile.";
+        return other with { Kind = AdviceKind.Rest, Why = $"{why} {other.Why}" };
     }
 
     private static Advised Told(Suggestion game, Search search, PlayedBefore? last)

@@ -78,11 +78,15 @@ public sealed class Search
     public IReadOnlyList<Suggestion> Best(OfferBook book, int most = 1) =>
         [.. ByGame(book).OrderByDescending(g => g[0].Fit.Score).Take(SearchConstants.Finalists + most - 1).Select(g => Think(g[0].Offer, g[0].Fit)).OrderByDescending(s => s.Score).Take(most)];
 
+    /// <summary>The best offer of one game; null where it is not open to her, or nothing in it brings her anything.</summary>
+    public Suggestion? BestIn(OfferBook book, FrameData frame) => ByGame(book, frame) is [var offers] ? Think(offers[0].Offer, offers[0].Fit) : null;
+
     /// <summary>Of each game that is open to her the best offers, the best first, weighed by all that they ask.</summary>
-    internal IReadOnlyList<IReadOnlyList<(Offer Offer, Fit Fit)>> ByGame(OfferBook book)
+    /// <param name="only">Where only one game is of interest.</param>
+    internal IReadOnlyList<IReadOnlyList<(Offer Offer, Fit Fit)>> ByGame(OfferBook book, FrameData? only = null)
     {
         foreach (var (last, _, _) in known.Values) book.AddAround(last.Setup, last.Seat);
-        return [.. book.Ready.Where(IsOpen).Select(o => (Offer: o, Fit: Weigh(o, o.Few))).Where(s => s.Fit.Score > 0).GroupBy(s => s.Offer.Setup.Frame)
+        return [.. book.Ready.Where(o => (only is null || o.Setup.Frame == only) && IsOpen(o)).Select(o => (Offer: o, Fit: Weigh(o, o.Few))).Where(s => s.Fit.Score > 0).GroupBy(s => s.Offer.Setup.Frame)
             .Select(g => (known.ContainsKey(g.Key) ? g : Gentlest(g)).OrderByDescending(s => s.Fit.Score).Take(SearchConstants.LookedAtClosely)
                 .Select(s => (s.Offer, Fit: Carefully(s.Offer))).OrderByDescending(s => s.Fit.Score).ToList()).Where(g => g.Count > 0)];
     }
@@ -210,7 +214,7 @@ public sealed class Search
     {
         Suggestion? best = null;
         var seated = offer.Setup.WithSeat(0, child.Seat with { Level = offer.Setup.Seats[0].Level, Allowance = offer.Setup.Seats[0].Allowance });
-        foreach (var setup in Shortening.Of(seated))
+        foreach (var setup in Shortening.Of(HouseWays.Of(seated, occasion.Approach)))
         {
             if (Catalogue.Check(setup) is not { } playable) continue;
             var forecast = Forecaster.Make(playable, new LearnerAnswers(setup, occasion.Day, _ => child.Beliefs), new ForecastOptions(Behaviour.Child, 1, SearchConstants.GamesInThought), new Facts());

@@ -68,7 +68,7 @@ public static class Together
         {
             foreach (var grownUp in grownUps.Where(_ => setup.Seats.Length < setup.Frame.MostPlayers)) setup = setup with { Seats = setup.Seats.Add(grownUp) };
             SharedTable? table = null;
-            foreach (var shorter in Shortening.Of(setup))
+            foreach (var shorter in Shortening.Of(HouseWays.Of(setup, occasion.Approach)))
             {
                 if (Catalogue.Check(shorter) is not { } playable) continue;
                 var forecast = Forecaster.Make(playable, new LearnerAnswers(shorter, occasion.Day, BeliefsOf), new ForecastOptions(Behaviour.Child, 1, Games), new Facts());

@@ -16,7 +16,7 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 namespace Allowance.Web.Pages.Table;
 
 /// <summary>The table: a game under way, on the screen, refereed, or with notes only.</summary>
-public sealed partial class PlayModel(Tables tables, Household household, Computing computing) : PageModel
+public sealed partial class PlayModel(Tables tables, Household household, Advising advising, Computing computing) : PageModel
 {
     public OpenTable Table { get; private set; } = null!;
 
@@ -73,6 +73,9 @@ public sealed partial class PlayModel(Tables tables, Household household, Comput
         var at = Sitting.Setup.Seats[seat];
         return at.GrownUp ? "the grown-up" : at.Name.Length > 0 ? at.Name : Sitting.Setup.Seats.Length == 1 ? "the child" : Sitting.Setup.Seats.Length > Engine.MostSeats ? $"child {seat + 1}" : $"place {seat + 1}";
     }
+
+    /// <summary>What could come next for a child, once it was said how it was for her; null before, and where nobody known sits there.</summary>
+    public Advised? NextFor(int seat) => Sitting.Closings.ContainsKey(seat) && Table.Seats.ElementAtOrDefault(seat) is { } id && People.TryGetValue(id, out var player) ? advising.After(player, Sitting.Setup.Frame) : null;
 
     public bool IsChild(int seat) => !Sitting.Setup.Seats[seat].GrownUp;
 
