@@ -14,7 +14,11 @@ await new Promise((resolve) => server.stdout.on("data", (text) => String(text).i
 
 const browser = await chromium.launch(launchOptions);
 try {
-  await view("today", 1280, 800, async (page) => page.goto(`${base}/`));
+  await view("today", 1280, 800, async (page) => {
+    // Once all games have been looked through.
+    do await page.goto(`${base}/`);
+    while (await page.getByText("still looking through all games").count());
+  });
   await view("bench", 1280, 800, async (page) => page.goto(`${base}/bench?game=partners&level=spot&s1=3&s2=2&s2.target=8`));
   await view("shelf", 1280, 800, async (page) => page.goto(`${base}/shelf?s1=3&s2=2`));
   await view("table", 820, 1180, (page) => play(page, "on the screen", async () => takePair(page)));

@@ -56,6 +56,9 @@ public static class Advice
         if (last is null) return AdviceKind.Begin;
         if (game.Aim?.Kind == AimKind.Visit) return AdviceKind.Visit;
         if (Threefold.Of(last.Setup, last.Seat) == game.Offer.Threefold) return AdviceKind.Stay;
+        // The ladder binds: a higher rung is a step up, whatever is believed of it.
+        int rungs = game.Offer.Rung - last.Setup.Frame.Rung(last.Setup.LevelAt(last.Seat));
+        if (rungs != 0) return rungs > 0 ? AdviceKind.StepUp : AdviceKind.StepBack;
         double harder = search.RightIn(OfferBook.Alone(last.Setup, last.Seat)) - game.Right;
         return harder > Step ? AdviceKind.StepUp : harder < -Step ? AdviceKind.StepBack : AdviceKind.Another;
     }
