@@ -76,7 +76,7 @@ internal sealed class AdviceTally
 /// <summary>Plays twelve weeks of what somebody chooses, five sittings a week of ten minutes alone with a grown-up.</summary>
 internal static class AdviceStudy
 {
-    private const int Weeks = 12, SittingsAWeek = 5, Minutes = 10;
+    private const int Weeks = 12, Minutes = 10;
     private static readonly DateOnly First = new(2026, 1, 5);
     private static readonly int[] Weekdays = [0, 1, 2, 3, 5];
 
@@ -121,7 +121,7 @@ internal static class AdviceStudy
         private readonly ChildModel model;
         private readonly IBeliefs beliefs;
         private readonly List<PlayedBefore> played = [];
-        private readonly List<(int Week, IReadOnlySet<Strand> Met, IReadOnlySet<Strand> Open)> weeks = [];
+        private readonly List<(IReadOnlySet<Strand> Met, IReadOnlySet<Strand> Open)> weeks = [];
         private Rng rng;
 
         public OneChild(OfferBook book, long seed, int i, Nature nature, Chooser chooser, AdviceTally tally)
@@ -141,7 +141,7 @@ internal static class AdviceStudy
                 var open = chooser == Chooser.Ours ? OpenStrands(First.AddDays(7 * week)) : [];
                 var met = new HashSet<Strand>();
                 foreach (int weekday in Weekdays) Sit(First.AddDays(7 * week + weekday), met);
-                weeks.Add((week, met, open));
+                weeks.Add((met, open));
             }
             var ended = Enumerable.Range(0, Feeding.Bands.Count).Select(b => Mean(child, b) >= StrandLevel.Reached).ToArray();
             tally.Gained[(int)chooser] += began.Zip(ended).Count(b => !b.First && b.Second);
@@ -153,7 +153,7 @@ internal static class AdviceStudy
                 tally.StrandsOpen += weeks[week].Open.Count;
                 tally.StrandsMet += weeks[week].Open.Count(s => weeks[week].Met.Contains(s) || weeks[week + 1].Met.Contains(s));
                 tally.Windows++;
-                tally.Frames += played.Skip(SittingsAWeek * week).Take(2 * SittingsAWeek).Select(p => p.Setup.Frame).Distinct().Count();
+                tally.Frames += played.Skip(Weekdays.Length * week).Take(2 * Weekdays.Length).Select(p => p.Setup.Frame).Distinct().Count();
             }
             for (int s = 2; s < played.Count; s++)
             {

@@ -26,7 +26,7 @@ public static class Advice
     public static IReadOnlyList<Advised> For(ChildHere child, Occasion occasion, OfferBook book, int most)
     {
         var search = new Search(child, occasion);
-        return [.. search.Best(book, most).Select(game => Told(game, search, child.Played.LastOrDefault(p => p.Setup.Frame == game.Playable.Setup.Frame)))];
+        return [.. search.Best(book, most).Select(game => Told(game, search, LastIn(child, game.Playable.Setup.Frame)))];
     }
 
     /// <summary>From here on a game brings little more, and may rest.</summary>
@@ -37,13 +37,16 @@ public static class Advice
     public static Advised? After(ChildHere child, Occasion occasion, OfferBook book, FrameData frame)
     {
         var search = new Search(child, occasion);
-        var last = child.Played.LastOrDefault(p => p.Setup.Frame == frame);
+        var last = LastIn(child, frame);
         var own = search.BestIn(book, frame);
         if (own is { Right: < RestFrom }) return Told(own, search, last);
-        if (For(child, occasion, book, 2).FirstOrDefault(a => a.Setup.Frame != frame) is not { } other) return own is null ? null : Told(own, search, last);
+        if (search.Best(book, 2).FirstOrDefault(g => g.Playable.Setup.Frame != frame) is not { } other) return own is null ? null : Told(own, search, last);
         string why = last?.Closing == Closing.NotToday ? $"{frame.Name} may rest for some days; something else meanwhile." : $"{frame.Name} goes well: let it rest, and play something else meanwhile.";
-        return other with { Kind = AdviceKind.Rest, Why = $"{why} {other.Why}" };
+        var told = Told(other, search, LastIn(child, other.Playable.Setup.Frame));
+        return told with { Kind = AdviceKind.Rest, Why = $"{why} {told.Why}" };
     }
+
+    private static PlayedBefore? LastIn(ChildHere child, FrameData frame) => child.Played.LastOrDefault(p => p.Setup.Frame == frame);
 
     private static Advised Told(Suggestion game, Search search, PlayedBefore? last)
     {

@@ -130,8 +130,8 @@ public sealed class Search
     }
 
     /// <summary>What a game would bring her at a table, of whose seats hers is one.</summary>
-    internal Fit Weigh(PlayerForecast player, Forecast table, int toMake) =>
-        Weigh(table.Setup.Frame, toMake, [.. player.Asks.Select(a => new ProfiledAsk(a.Ask, a.PerGame))], table.Minutes.P50, SearchConstants.HalfAfterSame);
+    internal Fit Weigh(PlayerForecast player, Forecast table) =>
+        Weigh(table.Setup.Frame, 0, [.. player.Asks.Select(a => new ProfiledAsk(a.Ask, a.PerGame))], table.Minutes.P50, SearchConstants.HalfAfterSame);
 
     private Fit Weigh(FrameData frame, int toMake, ImmutableArray<ProfiledAsk> asks, double minutes, double half)
     {
@@ -158,7 +158,7 @@ public sealed class Search
     private Fit Carefully(Offer offer)
     {
         var fit = Weigh(offer, offer.Profile.Asks, all: true);
-        return fit with { Score = fit.Score / Math.Max(.01, Pleasant(fit.Right)) * Math.Pow(child.Beliefs.ChanceOfShare(offer.Sample, SearchConstants.EaseFrom, SearchConstants.EaseTo, occasion.Day), SearchConstants.Ease) };
+        return fit with { Score = fit.Score / Math.Max(.01, Pleasant(fit.Right)) * child.Beliefs.ChanceOfShare(offer.Sample, SearchConstants.EaseFrom, SearchConstants.EaseTo, occasion.Day) };
     }
 
     /// <summary>What so many games of these asks bring to her aims; of one band less and less.</summary>
@@ -197,7 +197,7 @@ public sealed class Search
     /// <summary>Play lives on variety: what was played lately is worth less, unless it was wished for again.</summary>
     private double Variety(FrameData frame)
     {
-        if (!known.TryGetValue(frame, out var last)) return SearchConstants.NewGame;
+        if (!known.TryGetValue(frame, out var last)) return 1;
         if (frame == twice) return SearchConstants.ThirdRunning;
         double lately = last.Ago <= SearchConstants.PlayedLately.Length ? SearchConstants.PlayedLately[last.Ago - 1] : 1;
         int days = DaysSince(last.Last);
@@ -232,8 +232,4 @@ public sealed class Search
 
 /// <summary>What could be played, as its own forecast tells it.</summary>
 /// <param name="Aim">What it is for; null where it only comes along.</param>
-public sealed record Suggestion(Offer Offer, Playable Playable, Forecast Forecast, double Right, Aim? Aim, double Score)
-{
-    /// <summary>How many games fill the minutes there are.</summary>
-    public int GamesIn(int minutes) => Math.Max(1, (int)Math.Round(minutes / Math.Max(.5, Forecast.Minutes.P50)));
-}
+public sealed record Suggestion(Offer Offer, Playable Playable, Forecast Forecast, double Right, Aim? Aim, double Score);

@@ -21,8 +21,6 @@ public static class SearchConstants
     /// <summary>She is at ease where so large a share goes right, neither less nor more; by what is believed, that is so or so sure.</summary>
     public const double EaseFrom = .67, EaseTo = .88;
 
-    public const double Ease = 1;
-
     /// <summary>Asks that are hardly right are too hard; from one in five of them on they spoil a game, and each further tenth costs so much.</summary>
     public const double TooHard = .60, HardShare = .20, EachTenthTooHard = .35;
 
@@ -50,9 +48,6 @@ public static class SearchConstants
 
     /// <summary>A new game comes so many days after the last new one; until she knows a few, on the next day.</summary>
     public const int NewGameDays = 7, FewGames = 6;
-
-    /// <summary>New rules take a while to learn, so what a known game brings as well is played in that one.</summary>
-    public const double NewGame = 1.0;
 
     /// <summary>A new game comes with numbers and forms that she holds: right so often at least, and hardly anything too hard.</summary>
     public const double NewGameRight = .78, NewGameHard = .15;

@@ -9,7 +9,7 @@ namespace Allowance.Core.Tuning;
 
 /// <summary>What a table brings one of its children.</summary>
 /// <param name="Share">Beside the best that she could play alone; 1 is as much.</param>
-public sealed record Served(int Seat, double Right, double Hard, Aim? Aim, double Share, PlayedBefore? Last);
+public sealed record Served(int Seat, double Right, double Hard, Aim? Aim, double Share);
 
 /// <summary>One game for several children, each with an allowance of her own.</summary>
 public sealed record SharedTable(Playable Playable, Forecast Forecast, ImmutableArray<Served> Children)
@@ -36,8 +36,8 @@ public static class Together
     /// <summary>Nobody waits much longer, in seconds; each further so many halve what a table is worth.</summary>
     private const double LongestWait = 30;
 
-    /// <summary>So many games are tried, those that promise most to the least served first; and so many offers of each child in each.</summary>
-    private const int MostFrames = 5, MostOffers = 1;
+    /// <summary>So many games are tried, those that promise most to the least served first.</summary>
+    private const int MostFrames = 5;
 
     private const int Games = 40;
 
@@ -61,8 +61,7 @@ public static class Together
         // Begun by each child in turn; the others bring what fits them.
         IEnumerable<Setup> Setups(FrameData frame) =>
             from host in Enumerable.Range(0, children.Count)
-            from offer in games[host][frame].Take(MostOffers)
-            select Gathering.Of(offer.Offer.Setup, host, [.. children.Select((c, i) => (c.Seat, games[i][frame].Select(o => o.Offer.Setup).ToList()))]);
+            select Gathering.Of(games[host][frame][0].Offer.Setup, host, [.. children.Select((c, i) => (c.Seat, games[i][frame].Select(o => o.Offer.Setup).ToList()))]);
 
         SharedTable? Seated(Setup setup)
         {
@@ -83,8 +82,8 @@ public static class Together
 
         Served Serve(int child, Forecast forecast)
         {
-            var fit = searches[child].Weigh(forecast.Players[child], forecast, 0);
-            return new(child, fit.Right, fit.Hard, searches[child].AimOf(fit.Band), alone[child] == 0 ? 0 : fit.Score / alone[child], children[child].Played.LastOrDefault(p => p.Setup.Frame == forecast.Setup.Frame));
+            var fit = searches[child].Weigh(forecast.Players[child], forecast);
+            return new(child, fit.Right, fit.Hard, searches[child].AimOf(fit.Band), alone[child] == 0 ? 0 : fit.Score / alone[child]);
         }
     }
 
