@@ -62,10 +62,6 @@ public static class Steps
     public static IReadOnlyList<Belongs> Differences(Setup before, int seatBefore, Setup now, int seatNow)
     {
         if (before.Frame != now.Frame) return [];
-        var found = new HashSet<Belongs>();
-        if (before.LevelAt(seatBefore) != now.LevelAt(seatNow)) found.Add(Belongs.RuleLevel);
-        foreach (var knob in now.Frame.Knobs.Where(k => k.Belongs is Belongs.Range or Belongs.Form or Belongs.RuleLevel && k.Role != KnobRole.Range))
-            if (!Equals(before.At(seatBefore, knob), now.At(seatNow, knob))) found.Add(knob.Belongs);
-        return [.. found.Order()];
+        return Threefold.Of(before, seatBefore).Differences(Threefold.Of(now, seatNow));
     }
 }
