@@ -5,6 +5,7 @@ using Allowance.Core.Forecasts;
 using Allowance.Core.Games;
 using Allowance.Core.Learner;
 using Allowance.Core.Numbers;
+using Allowance.Core.Plans;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 using Allowance.Core.Tuning;
@@ -96,19 +97,33 @@ internal static class AdviceStudy
 
     public static double Mean(SimulatedChild child, int band) => BandAsks.Of(band).Average(child.RightOverDays);
 
-    /// <summary>Median milliseconds of choosing, warm.</summary>
+    /// <summary>Median milliseconds of choosing, warm: for one child, for three at one table, and of planning a week of five sittings for three.</summary>
     public static IEnumerable<KeyValuePair<string, double>> Timed(OfferBook book)
     {
-        var one = new List<double>();
-        for (int i = 0; i < 24; i++)
+        var day = First.AddDays(7 * Weeks);
+        var occasion = new Occasion(day, Minutes, Approach.Default);
+        var children = Enumerable.Range(0, 24).Select(i =>
         {
             var (age, child) = Study.Child(1, i, Study.Usual);
-            var model = ChildModel.Of(age, AskingPolicy.Log(child, i, age, First, Weeks, 30, 2));
-            var clock = Stopwatch.StartNew();
-            new Search(new(Seat.Child("", age), model, [], []), new(First.AddDays(7 * Weeks), Minutes, Approach.Default)).Best(book);
-            one.Add(clock.Elapsed.TotalMilliseconds);
-        }
-        yield return new("oneMilliseconds", one.Skip(4).Order().ElementAt(10));
+            return new ChildHere(Seat.Child("", age, $"{i}"), ChildModel.Of(age, AskingPolicy.Log(child, i, age, First, Weeks, 30, 2)), [], []);
+        }).ToList();
+        yield return new("oneMilliseconds", Median(children, child => new Search(child, occasion).Best(book)));
+        var threes = children.Chunk(3).ToList();
+        yield return new("threeMilliseconds", Median(threes, three => Together.For(three, [], occasion, book)));
+        yield return new("weekMilliseconds", Median(threes, three =>
+        {
+            var evening = new Evening(Minutes, [.. three.Select(c => c.Seat.Key)]);
+            var plan = new PlanBook(Weekdays.Select(d => new ForOnce(day.AddDays(d), evening)));
+            Planner.Of(plan.Between(day, day.AddDays(6)), three, [], occasion, book, _ => null);
+        }));
+
+        static double Median<T>(IReadOnlyList<T> all, Action<T> choose) =>
+            all.Concat(all).Select(each =>
+            {
+                var clock = Stopwatch.StartNew();
+                choose(each);
+                return clock.Elapsed.TotalMilliseconds;
+            }).Skip(all.Count).Order().ElementAt(all.Count / 2);
     }
 
     private sealed class OneChild

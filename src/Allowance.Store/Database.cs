@@ -224,7 +224,7 @@ public sealed class Database
     /// <summary>The tables of a household: those that others point to first, and last those that triggers fill.</summary>
     internal static readonly string[] HouseholdTables =
     [
-        "player", "aim_wish", "setting", "saved_setup", "thing", "sitting", "entry", "sitting_seat", "sitting_event", "entry_player", "observation", "estimate", "asked", "log_state", "met",
+        "player", "aim_wish", "plan_event", "setting", "saved_setup", "thing", "sitting", "entry", "sitting_seat", "sitting_event", "entry_player", "observation", "estimate", "asked", "log_state", "met",
     ];
 
     /// <summary>Takes over all of a household that was made in another file, in one transaction; nothing where somebody lives here already.</summary>

@@ -79,6 +79,20 @@ public sealed class SittingLog(Database database)
             """, new { count, skip, playerId }).Select(r => r.ToHead())];
     }
 
+    /// <summary>The sittings that were begun on the days from one to another, both included, oldest first.</summary>
+    public IReadOnlyList<SittingHead> BegunBetween(DateOnly from, DateOnly to)
+    {
+        using var connection = database.Connect();
+        return [.. connection.Query<Row>(Columns + " where started_at >= @from and started_at < @after order by started_at, id", new { from, after = to.AddDays(1) }).Select(r => r.ToHead())];
+    }
+
+    /// <summary>How many sittings there have been; those that were erased since count too.</summary>
+    public int Count()
+    {
+        using var connection = database.Connect();
+        return connection.ExecuteScalar<int>("select coalesce(max(id), 0) from sitting");
+    }
+
     /// <summary>The games that a player has sat at.</summary>
     public IReadOnlySet<string> PlayedBy(long playerId)
     {

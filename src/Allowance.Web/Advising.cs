@@ -45,10 +45,12 @@ public sealed class Advising(Household household, Offering offering, Tables tabl
         return shared[key] = Core.Tuning.Together.For(here, [.. grownUps.Select(household.SeatOf)], On(minutes), offering.Book, without);
     }
 
-    private Occasion On(int? minutes) => new(household.Today, minutes ?? UsualMinutes, household.Approach, household.OneChangeAtATime);
+    /// <summary>An occasion of today.</summary>
+    /// <param name="minutes">How many there are; ten where nobody has said.</param>
+    public Occasion On(int? minutes) => new(household.Today, minutes ?? UsualMinutes, household.Approach, household.OneChangeAtATime);
 
     /// <summary>A child as choosing sees her: what is believed of her, what she played, what is wished for her.</summary>
-    private ChildHere Here(Player child) => new(household.SeatOf(child), household.Model(child), Played(child), wishes.Of(child.Id));
+    public ChildHere Here(Player child) => new(household.SeatOf(child), household.Model(child), Played(child), wishes.Of(child.Id));
 
     private List<PlayedBefore> Played(Player child)
     {
@@ -62,6 +64,7 @@ public sealed class Advising(Household household, Offering offering, Tables tabl
         return played;
     }
 
-    private string Key(ChildHere here, Player child) =>
+    /// <summary>What choosing for a child hangs on; another where somebody knows or wishes more.</summary>
+    public string Key(ChildHere here, Player child) =>
         $"{child.Id} {household.Log(child).Count} {here.Played.Count} {here.Played.LastOrDefault()?.Closing} {string.Join(',', here.Played.Select(p => p.Closing))} {string.Join(',', here.Wishes)} {household.Today:O} {offering.Book.Ready.Count} {string.Join(',', household.Approach.Chosen)} {household.OneChangeAtATime} {here.Seat}";
 }

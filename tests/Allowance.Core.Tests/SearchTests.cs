@@ -10,16 +10,20 @@ using Allowance.Core.Setups;
 using Allowance.Core.Sittings;
 using Allowance.Core.Tuning;
 
+[assembly: AssemblyFixture(typeof(Allowance.Core.Tests.WholeBook))]
+
 namespace Allowance.Core.Tests;
 
 /// <summary>What there is to offer, worked out once for all tests.</summary>
 public sealed class WholeBook
 {
-    public OfferBook Book { get; } = OfferBook.Of(new Cupboard([]));
+    private readonly Lazy<OfferBook> book = new(() => OfferBook.Of(new Cupboard([])));
+
+    public OfferBook Book => book.Value;
 }
 
 /// <summary>Offers, and choosing among them: for one child, and for a table of several.</summary>
-public class SearchTests(WholeBook whole) : IClassFixture<WholeBook>
+public class SearchTests(WholeBook whole)
 {
     private static readonly DateOnly Day = new(2026, 3, 2);
 

@@ -38,6 +38,19 @@ public sealed record AskProfile(double Turns, double Handling, ImmutableArray<Pr
         return new((double)tally.Turns / played, plan.Seconds.Take(played).Average(), [.. tally.Asks.Of(seat).OrderBy(a => a.Code).Select(a => new ProfiledAsk(Ask.FromCode(a.Code), (double)a.Count / played))]);
     }
 
+    /// <summary>So many asks stand for all of a game where thousands of them are looked through.</summary>
+    private const int Sampled = 10;
+
+    /// <summary>A few of the asks that stand for all: every so many-th of all that is asked in a game.</summary>
+    internal static ImmutableArray<Ask> Spread(ImmutableArray<ProfiledAsk> asks)
+    {
+        double all = asks.Sum(a => a.PerGame), sum = 0;
+        var sample = ImmutableArray.CreateBuilder<Ask>(Sampled);
+        foreach (var (ask, times) in asks)
+            for (sum += times; sample.Count < Sampled && (sample.Count + .5) * all / Sampled < sum;) sample.Add(ask);
+        return sample.ToImmutable();
+    }
+
     private sealed class Typical : IAnswers
     {
         private static readonly Answering Answer = new([1 - Right, 0, 0, 0, 0, Right], [0, 0, 0, 0, 0, 0]);

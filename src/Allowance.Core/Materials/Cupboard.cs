@@ -10,7 +10,8 @@ public enum Standing { There, StandsIn, ToMake, Missing }
 /// <param name="Need">What is needed, in words.</param>
 /// <param name="Says">Where it comes from, or how to make it.</param>
 /// <param name="Used">The things that are taken for it.</param>
-public sealed record Fetched(string Need, Standing Standing, string Says, ImmutableArray<Material> Used);
+/// <param name="Count">How many single things it is, where they are made.</param>
+public sealed record Fetched(string Need, Standing Standing, string Says, ImmutableArray<Material> Used, int Count = 1);
 
 /// <summary>The household's things, and what can be got out of them for a game. What stands in leaves the forecast true.</summary>
 public sealed record Cupboard(ImmutableArray<Material> Materials)
@@ -43,7 +44,7 @@ public sealed record Cupboard(ImmutableArray<Material> Materials)
             "cloths" => Plain(need, Use.Cloths, null, "a towel or a scarf"),
             "rings" => Plain(need, Use.String, Use.Paper, "circles drawn on paper"),
             "bead racks" => Plain(need, Use.Racks, Use.Pieces, "two rows of ten small things, five dark and five light in each; or ten beads on each of two strings between hooks"),
-            _ => ToWriteOn is { } sheet ? new(need.Says, Standing.ToMake, $"from {sheet.Name}: {Making.Of(need.Thing)}", [sheet]) : new(need.Says, Standing.Missing, "needs card or paper to make it from", []),
+            _ => ToWriteOn is { } sheet ? new(need.Says, Standing.ToMake, $"from {sheet.Name}: {Making.Of(need.Thing)}", [sheet], need.Count) : new(need.Says, Standing.Missing, "needs card or paper to make it from", []),
         }];
     }
 
@@ -172,7 +173,7 @@ public sealed record Cupboard(ImmutableArray<Material> Materials)
         if (kinds.Count == need.Colours.Length)
             return new(need.Says, Standing.StandsIn, Words.List(need.Colours.Select(c => $"{kinds[c.Colour].Name} for {c.Colour}")), [.. kinds.Values]);
         var any = ForPieces(need);
-        return any.Standing == Standing.There ? any with { Standing = Standing.ToMake, Says = $"{any.Says}: put a dot of its colour on each, {Words.List(need.Colours.Select(c => $"{c.Count} {c.Colour}"))}" } : any;
+        return any.Standing == Standing.There ? any with { Standing = Standing.ToMake, Count = need.Count, Says = $"{any.Says}: put a dot of its colour on each, {Words.List(need.Colours.Select(c => $"{c.Count} {c.Colour}"))}" } : any;
     }
 
     /// <summary>The smallest heap that is enough; else several together, where they need not be alike; else marks on paper.</summary>

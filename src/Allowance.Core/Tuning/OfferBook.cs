@@ -11,20 +11,17 @@ namespace Allowance.Core.Tuning;
 /// <summary>A setup that could be played, with what it asks of a child, whoever she is, and what it takes.</summary>
 public sealed class Offer
 {
-    /// <summary>So many asks stand for all of a game where thousands of offers are looked through.</summary>
-    private const int Sampled = 10;
-
     internal Offer(Playable playable, AskProfile profile, Cupboard drawer)
     {
         (Playable, Profile) = (playable, profile);
-        Sample = Spread(profile.Asks);
+        Sample = AskProfile.Spread(profile.Asks);
         double each = profile.Asks.Sum(a => a.PerGame) / Math.Max(1, Sample.Length);
         Few = [.. Sample.GroupBy(a => a).Select(g => new ProfiledAsk(g.Key, g.Count() * each))];
         Threefold = Threefold.Of(playable.Setup, 0);
         Rung = playable.Setup.Frame.Rung(playable.Setup.LevelId);
         var fetched = drawer.Fetch(playable.Frame.Needs(playable.Setup));
         IsMissing = drawer.Materials.Length > 0 && fetched.Any(f => f.Standing == Standing.Missing);
-        ToMake = drawer.Materials.Length > 0 ? fetched.Count(f => f.Standing == Standing.ToMake) : 0;
+        ToMake = drawer.Materials.Length > 0 ? [.. fetched.Where(f => f.Standing == Standing.ToMake).Select(f => f.Count)] : [];
     }
 
     public Playable Playable { get; }
@@ -47,18 +44,8 @@ public sealed class Offer
     /// <summary>The drawer lacks something, and nothing stands in for it.</summary>
     public bool IsMissing { get; }
 
-    /// <summary>How many things are made for it first.</summary>
-    public int ToMake { get; }
-
-    /// <summary>Every so many-th of all that is asked in a game, in the order of their codes.</summary>
-    private static ImmutableArray<Ask> Spread(ImmutableArray<ProfiledAsk> asks)
-    {
-        double all = asks.Sum(a => a.PerGame), sum = 0;
-        var sample = ImmutableArray.CreateBuilder<Ask>(Sampled);
-        foreach (var (ask, times) in asks)
-            for (sum += times; sample.Count < Sampled && (sample.Count + .5) * all / Sampled < sum;) sample.Add(ask);
-        return sample.ToImmutable();
-    }
+    /// <summary>What is made for it first: of each kind of thing, how many.</summary>
+    public ImmutableArray<int> ToMake { get; }
 }
 
 /// <summary>What the house rule changes one at a time, for one place: two setups differ in none, one, two or all three of them.</summary>

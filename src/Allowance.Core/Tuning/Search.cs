@@ -19,7 +19,8 @@ public sealed record ChildHere(Seat Seat, IBeliefs Beliefs, IReadOnlyList<Played
 /// <summary>When and how is played.</summary>
 /// <param name="Minutes">How many there are.</param>
 /// <param name="OneChange">The house rule holds: of range, form and rule level one changes at a time.</param>
-public sealed record Occasion(DateOnly Day, int Minutes, Approach Approach, bool OneChange = true);
+/// <param name="NothingNew">Only what she played before is played, as it was: on a tired day, or where something was new today already.</param>
+public sealed record Occasion(DateOnly Day, int Minutes, Approach Approach, bool OneChange = true, bool NothingNew = false);
 
 /// <summary>What an offer comes to for one child.</summary>
 /// <param name="Score">0 or more; to be compared with other offers to the same child on the same day.</param>
@@ -65,6 +66,9 @@ public sealed class Search
     /// <summary>The aim in a band; null where it is none.</summary>
     internal Aim? AimOf(int band) => worths.AimOf(band);
 
+    /// <summary>What a game that is given would be for, at one of its places.</summary>
+    public Aim? AimAt(int place, Forecast table) => AimOf(Weigh(table.Players[place], table).Band);
+
     /// <summary>A new game is due once a week; until she knows a few, once a day.</summary>
     private bool IsNewDue(IReadOnlyList<PlayedBefore> played)
     {
@@ -94,10 +98,15 @@ public sealed class Search
     private bool IsOpen(Offer offer)
     {
         if (offer.IsMissing) return false;
-        if (!known.TryGetValue(offer.Setup.Frame, out var last)) return newIsDue;
+        if (!known.TryGetValue(offer.Setup.Frame, out var last)) return newIsDue && !occasion.NothingNew;
         if (last.Last.Closing == Closing.NotToday && DaysSince(last.Last) < SearchConstants.NotTodayDays) return false;
-        return !occasion.OneChange || last.Threefold.Changes(offer.Threefold) <= 1;
+        return Changes(last.Threefold.Changes(offer.Threefold));
     }
+
+    private bool Changes(int changes) => changes <= (occasion.NothingNew ? 0 : occasion.OneChange ? 1 : 3);
+
+    /// <summary>At this place no more is new to her than may be.</summary>
+    internal bool Allows(Setup setup, int seat) => !known.TryGetValue(setup.Frame, out var last) || Changes(last.Threefold.Changes(Threefold.Of(setup, seat)));
 
     /// <summary>
     /// Of a game that she has not played, the lowest rung that has something for a first time: numbers that she holds, and yet not dull;
@@ -126,14 +135,20 @@ public sealed class Search
     {
         double seconds = offer.Profile.Handling * hands;
         foreach (var (ask, times) in asks) seconds += times * (all ? worths.SecondsOf(ask) : AskWorths.RoughSeconds(worths.Of(ask).Right));
-        return Weigh(offer.Setup.Frame, offer.ToMake, asks, seconds / 60, all ? SearchConstants.HalfAfterSame : double.PositiveInfinity);
+        return Weigh(offer.Setup.Frame, Making(offer), asks, seconds / 60, all ? SearchConstants.HalfAfterSame : double.PositiveInfinity);
     }
 
     /// <summary>What a game would bring her at a table, of whose seats hers is one.</summary>
-    internal Fit Weigh(PlayerForecast player, Forecast table) =>
-        Weigh(table.Setup.Frame, 0, [.. player.Asks.Select(a => new ProfiledAsk(a.Ask, a.PerGame))], table.Minutes.P50, SearchConstants.HalfAfterSame);
+    internal Fit Weigh(PlayerForecast player, Forecast table)
+    {
+        ImmutableArray<ProfiledAsk> asks = [.. player.Asks.Select(a => new ProfiledAsk(a.Ask, a.PerGame))];
+        return Carefully(Weigh(table.Setup.Frame, 1, asks, table.Minutes.P50, SearchConstants.HalfAfterSame), AskProfile.Spread(asks));
+    }
 
-    private Fit Weigh(FrameData frame, int toMake, ImmutableArray<ProfiledAsk> asks, double minutes, double half)
+    /// <summary>What is left of a game's worth where things are made for it first.</summary>
+    private double Making(Offer offer) => known.ContainsKey(offer.Setup.Frame) ? 1 : Math.Pow(SearchConstants.EachKindToMake, offer.ToMake.Length) * Math.Pow(SearchConstants.EachToMake, offer.ToMake.Sum());
+
+    private Fit Weigh(FrameData frame, double making, ImmutableArray<ProfiledAsk> asks, double minutes, double half)
     {
         double count = 0, right = 0, hard = 0, easy = 0;
         foreach (var (ask, times) in asks)
@@ -150,16 +165,15 @@ public sealed class Search
         var (brings, band) = Brings(asks, games, half);
         double score = brings * Pleasant(right) * Math.Max(0, 1 - 10 * SearchConstants.EachTenthTooHard * Math.Max(0, hard - SearchConstants.HardShare))
             * Math.Max(0, 1 - 10 * SearchConstants.EachTenthTooEasy * Math.Max(0, easy - SearchConstants.EasyShare)) * (games < .75 ? SearchConstants.TwiceAsLong : 1)
-            * Variety(frame) * (known.ContainsKey(frame) ? 1 : Math.Pow(SearchConstants.EachThingToMake, toMake));
+            * Variety(frame) * making;
         return new(score, right, hard, easy, minutes, band);
     }
 
     /// <summary>The same by all that it asks, with how sure it is that she is at ease.</summary>
-    private Fit Carefully(Offer offer)
-    {
-        var fit = Weigh(offer, offer.Profile.Asks, all: true);
-        return fit with { Score = fit.Score / Math.Max(.01, Pleasant(fit.Right)) * child.Beliefs.ChanceOfShare(offer.Sample, SearchConstants.EaseFrom, SearchConstants.EaseTo, occasion.Day) };
-    }
+    private Fit Carefully(Offer offer) => Carefully(Weigh(offer, offer.Profile.Asks, all: true), offer.Sample);
+
+    private Fit Carefully(Fit fit, ImmutableArray<Ask> sample) =>
+        fit with { Score = fit.Score / Math.Max(.01, Pleasant(fit.Right)) * child.Beliefs.ChanceOfShare(sample, SearchConstants.EaseFrom, SearchConstants.EaseTo, occasion.Day) };
 
     /// <summary>What so many games of these asks bring to her aims; of one band less and less.</summary>
     /// <param name="half">After so many times in a sitting the same ask brings half; what stands for several has no such end.</param>

@@ -8,20 +8,20 @@ using Allowance.Core.Setups;
 namespace Allowance.Core.Tuning;
 
 /// <summary>What a table brings one of its children.</summary>
-/// <param name="Share">Beside the best that she could play alone; 1 is as much.</param>
+/// <param name="Share">Beside the best that she could play alone in her part of the time; 1 is as much.</param>
 public sealed record Served(int Seat, double Right, double Hard, Aim? Aim, double Share);
 
 /// <summary>One game for several children, each with an allowance of her own.</summary>
 public sealed record SharedTable(Playable Playable, Forecast Forecast, ImmutableArray<Served> Children)
 {
     /// <summary>From here on the least served has enough of it.</summary>
-    private const double Enough = .35;
+    private const double Enough = .4;
 
     /// <summary>Good enough for all; else two games side by side are better.</summary>
     public bool IsGood => Children.All(c => c.Share >= Enough);
 
     /// <summary>The least served counts most.</summary>
-    internal double Score => (Children.Min(c => c.Share) + Together.Mean * Children.Average(c => c.Share)) * Together.Waiting(Forecast) * Together.Fairness(Forecast);
+    internal double Score => Together.LeastCountsMost([.. Children.Select(c => c.Share)]) * Together.Waiting(Forecast) * Together.Fairness(Forecast);
 }
 
 /// <summary>
@@ -31,7 +31,9 @@ public sealed record SharedTable(Playable Playable, Forecast Forecast, Immutable
 public static class Together
 {
     /// <summary>How much the mean of all counts beside the least served.</summary>
-    internal const double Mean = .25;
+    private const double Mean = .25;
+
+    internal static double LeastCountsMost(IReadOnlyList<double> shares) => shares.Min() + Mean * shares.Average();
 
     /// <summary>Nobody waits much longer, in seconds; each further so many halve what a table is worth.</summary>
     private const double LongestWait = 30;
@@ -50,13 +52,13 @@ public static class Together
         var games = searches.Select(s => s.ByGame(book).ToDictionary(g => g[0].Offer.Setup.Frame)).ToList();
         var alone = games.Select(g => g.Values.Select(o => o[0].Fit.Score).DefaultIfEmpty().Max()).ToList();
         SharedTable? best = null;
-        // No table serves the least served better than she is served alone.
-        foreach (var frame in Catalogue.Data.Where(f => f.MostPlayers >= children.Count && without?.Contains(f.Id) != true && games.TrueForAll(g => g.ContainsKey(f))).OrderByDescending(Promise).Take(MostFrames).TakeWhile(f => best is null || Promise(f) * (1 + Mean) > best.Score))
+        // No table serves any of them better than she is served in this game alone, as if all the time were hers.
+        foreach (var frame in Catalogue.Data.Where(f => f.MostPlayers >= children.Count && without?.Contains(f.Id) != true && games.TrueForAll(g => g.ContainsKey(f))).OrderByDescending(Promise).Take(MostFrames).TakeWhile(f => best is null || Promise(f) * children.Count > best.Score))
             foreach (var setup in Setups(frame))
                 if (Seated(setup) is { } table && (best is null || table.Score > best.Score)) best = table;
         return best;
 
-        double Promise(FrameData frame) => games.Select((g, i) => alone[i] == 0 ? 0 : g[frame][0].Fit.Score / alone[i]).Min();
+        double Promise(FrameData frame) => LeastCountsMost([.. games.Select((g, i) => alone[i] == 0 ? 0 : g[frame][0].Fit.Score / alone[i])]);
 
         // Begun by each child in turn; the others bring what fits them.
         IEnumerable<Setup> Setups(FrameData frame) =>
@@ -74,8 +76,8 @@ public static class Together
                 if (table is null || forecast.Minutes.P50 < table.Forecast.Minutes.P50) table = new(playable, forecast, [.. children.Select((c, i) => Serve(i, forecast))]);
                 if (table.Forecast.Minutes.P50 <= occasion.Minutes * 1.2) break;
             }
-            // Nothing that is too hard for anyone.
-            return table is not null && table.Children.All(c => c.Right >= SearchConstants.TooHard && c.Hard <= 2 * SearchConstants.HardShare) ? table : null;
+            // Nothing that is too hard for anyone, and no more that is new than may be.
+            return table is not null && table.Children.All(c => searches[c.Seat].Allows(table.Playable.Setup, c.Seat) && c.Right >= SearchConstants.TooHard && c.Hard <= 2 * SearchConstants.HardShare) ? table : null;
         }
 
         IBeliefs? BeliefsOf(Seat seat) => children.FirstOrDefault(c => c.Seat.Key == seat.Key && c.Seat.Name == seat.Name)?.Beliefs;
@@ -83,7 +85,7 @@ public static class Together
         Served Serve(int child, Forecast forecast)
         {
             var fit = searches[child].Weigh(forecast.Players[child], forecast);
-            return new(child, fit.Right, fit.Hard, searches[child].AimOf(fit.Band), alone[child] == 0 ? 0 : fit.Score / alone[child]);
+            return new(child, fit.Right, fit.Hard, searches[child].AimOf(fit.Band), alone[child] == 0 ? 0 : fit.Score * children.Count / alone[child]);
         }
     }
 

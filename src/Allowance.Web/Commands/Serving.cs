@@ -155,6 +155,8 @@ public static class Serving
         services.AddSingleton<Shelf>();
         services.AddSingleton<Offering>();
         services.AddSingleton<Advising>();
+        services.AddSingleton<PlanLog>();
+        services.AddSingleton<Planning>();
         services.AddSingleton<Files.Imports>();
         services.AddSingleton<Computing>();
         services.AddSingleton<FirstPages>();
