@@ -1,5 +1,6 @@
 using Allowance.Core.Asks;
 using Allowance.Core.Learner;
+using Allowance.Core.Materials;
 using Allowance.Core.Setups;
 using Allowance.Core.Tuning;
 
@@ -8,23 +9,26 @@ namespace Allowance.Bench;
 /// <summary>First looks at made-up children nobody has seen play, against where they truly stand.</summary>
 internal sealed class LookStudy
 {
+    private const int Minutes = 10;
+
     private int levels, twoBands, exact, byAge, games, gamesThatFit;
     private double said;
 
     public static LookStudy Play(IReadOnlyList<long> seeds, int children)
     {
+        var book = OfferBook.Of(new Cupboard([]));
         var all = new LookStudy();
         foreach (long seed in seeds)
             Parallel.For(0, children, i =>
             {
                 var part = new LookStudy();
-                part.Look(seed, i);
+                part.Look(seed, i, book);
                 lock (all) all.Add(part);
             });
         return all;
     }
 
-    private void Look(long seed, int i)
+    private void Look(long seed, int i, OfferBook book)
     {
         var (age, child) = Study.Child(seed, i, Study.Usual);
         var at = new DateTimeOffset(2026, 1, 5, 16, 0, 0, TimeSpan.Zero);
@@ -43,10 +47,11 @@ internal sealed class LookStudy
             if (truth == level.Likeliest) exact++;
             if (truth == StrandLevel.Of(fresh, level.Strand, day).Likeliest) byAge++;
         }
-        foreach (var game in Proposals.Beginnings(Seat.Child("", age), after, Approach.Default, day))
+        foreach (var game in Advice.ToBegin(new(Seat.Child("", age), after, [], []), new(day, Minutes, Approach.Default), book))
         {
             games++;
-            if (game.Asks.Average(child.RightOverDays) is >= .50 and <= .92) gamesThatFit++;
+            var asks = game.Game.Forecast.Players[0].Asks;
+            if (asks.Sum(a => a.PerGame * child.RightOverDays(a.Ask)) / asks.Sum(a => a.PerGame) is >= .50 and <= .92) gamesThatFit++;
         }
     }
 

@@ -31,6 +31,9 @@ public sealed class Advising(Household household, Offering offering, Tables tabl
         return alone[key] = Advice.For(here, On(minutes), offering.Book, most);
     }
 
+    /// <summary>Three games of three families to begin with, after a first look.</summary>
+    public IReadOnlyList<Advised> ToBegin(Player child) => Advice.ToBegin(Here(child), On(null), offering.Book);
+
     /// <summary>What a child could play next time, after a game that was just played; null where there is nothing.</summary>
     public Advised? After(Player child, FrameData frame) => Advice.After(Here(child), On(null), offering.Book, frame);
 

@@ -130,18 +130,6 @@ public class FirstLookTests
     }
 
     [Fact]
-    public void Three_games_to_begin_with_are_different_and_neither_too_easy_nor_too_hard()
-    {
-        foreach (double age in (double[])[3.8, 5.3, 7])
-        {
-            var games = Proposals.Beginnings(Seat.Child("", age), FirstLook.After(new ChildModel(age), Look(age, 9), At), Approach.Default, new DateOnly(2026, 3, 1));
-            Assert.Equal(3, games.Select(g => g.Says).Distinct().Count());
-            Assert.All(games, g => Assert.InRange(g.Success, .45, .95));
-            Assert.All(games, g => Assert.NotEmpty(g.Asks));
-        }
-    }
-
-    [Fact]
     public void The_chance_of_a_share_is_a_chance_and_knows_what_was_seen()
     {
         var day = new DateOnly(2026, 3, 1);

@@ -1,4 +1,5 @@
 using System.Text.Json;
+using Allowance.Core.Games;
 using Allowance.Core.Materials;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
@@ -146,12 +147,12 @@ public class KnobTests
     [Fact]
     public void Children_are_brought_to_one_table_each_with_an_allowance()
     {
-        var day = new DateOnly(2026, 1, 1);
         Seat[] seats = [Seat.Child("Mags", 7.1, "3"), Seat.Child("Otis", 5.3, "2"), Seat.Child("Juno", 3.8, "1")];
-        var proposals = seats.Select(s => Proposals.For(s, new Learner.ChildModel(s.Age!.Value), [], null, Asks.Approach.Default, day)).ToList();
-        var together = Gathering.Of(proposals[0].Setup, 0, [.. seats.Select((s, i) => (s, new List<Setup> { proposals[i].Setup }))]);
+        Setup Own(int target) => Setup.Default(Catalogue.Data.First(f => f.Id == "partners"), Seat.Child("")).With("target", new WholeValue(target)).With("deck", new DeckValue(Partners.PackFor(target)));
+        Setup[] own = [Own(10), Own(7), Own(5)];
+        var together = Gathering.Of(own[0], 0, [.. seats.Select((s, i) => (s, new List<Setup> { own[i] }))]);
         Assert.Equal(3, together.Seats.Length);
         Assert.Empty(together.Problems());
-        Assert.True(together.At<WholeValue>(0, "target").Number > together.At<WholeValue>(1, "target").Number || together.LevelAt(1) != together.LevelAt(0));
+        Assert.Equal([10, 7, 5], Enumerable.Range(0, 3).Select(i => together.At<WholeValue>(i, "target").Number));
     }
 }

@@ -169,25 +169,6 @@ public class LearnerTests
     }
 
     [Fact]
-    public void Proposals_change_with_the_evidence_and_one_thing_at_a_time()
-    {
-        var child = Seat.Child("Otis", 5.3, "2");
-        var begin = Proposals.For(child, new ChildModel(5.3), [], null, Approach.Default, Day);
-        Assert.Equal(AdviceKind.Begin, begin.Kind);
-        Assert.Empty(begin.Setup.Problems());
-        int target = begin.Setup.At<WholeValue>(0, "target").Number;
-        var form = FormTable.Find(begin.Setup.Get<ChoiceValue>("form").Id)!.Value;
-        var seen = Enumerable.Range(0, 40).Select(i => Saw(begin.Setup.LevelId == "same" ? new Ask(AskKind.Match, 1 + i % 4, form, form) : new Ask(AskKind.Part, target, 1 + i % (target - 1), form), Outcome.SawIt, i / 10)).ToList();
-        var model = After(5.3, [.. seen]);
-        var next = Proposals.For(child, model, seen, (begin.Setup, 0), Approach.Default, Day.AddDays(5));
-        Assert.Equal(AdviceKind.StepUp, next.Kind);
-        Assert.Contains("20 of the last 20", next.Why, StringComparison.Ordinal);
-        Assert.InRange(Steps.Differences(begin.Setup, 0, next.Setup, 0).Count, 1, 2);
-        var hard = Enumerable.Range(0, 40).Select(i => Saw(seen[i].Ask, Outcome.NotYet, i / 10)).ToList();
-        Assert.Equal(AdviceKind.StepBack, Proposals.For(child, After(5.3, [.. hard]), hard, (begin.Setup, 0), Approach.Default, Day.AddDays(5)).Kind);
-    }
-
-    [Fact]
     public void Hints_never_state_the_answer()
     {
         foreach (string answers in new[] { "structure", "counting" })

@@ -9,20 +9,11 @@ using Allowance.Core.Tuning;
 namespace Allowance.Core.Tests;
 
 /// <summary>Games beside the main one, two minutes with hands, and the sheet that tells how to play.</summary>
-public class OtherGamesTests
+public class OtherGamesTests(WholeBook whole)
 {
     private static readonly DateOnly Day = new(2026, 3, 1);
 
     private static LearnerAnswers Answers(Setup setup) => new(setup, Day);
-
-    [Fact]
-    public void Fitting_goes_down_for_the_young_and_up_for_the_old()
-    {
-        var frame = Catalogue.Data.First(f => f.Id == "lookalikes");
-        Setup Fitted(double age) => Fitting.Of(Setup.Default(frame, Seat.Child("a", age)), Answers)!.Value.Setup;
-        Assert.True(Fitted(3.5).Get<NumbersValue>("values").Numbers[^1] < Fitted(6).Get<NumbersValue>("values").Numbers[^1]);
-        Assert.Null(Fitting.Of(Setup.Default(frame, Seat.Child("a") with { GrownUp = true }), Answers));
-    }
 
     [Fact]
     public void What_to_show_for_a_moment_grows_with_what_she_sees_without_counting()
@@ -98,18 +89,15 @@ public class OtherGamesTests
     [Theory, InlineData(3.2), InlineData(4.5), InlineData(6), InlineData(8)]
     public void Games_to_begin_with_are_of_three_families_and_fit(double age)
     {
-        var child = Seat.Child("a", age);
-        var model = new ChildModel(age);
-        var games = OtherGames.ToBegin(child, model, s => new LearnerAnswers(s, Day, _ => model), Approach.Default, Day);
+        var games = Advice.ToBegin(new(Seat.Child("a", age), new ChildModel(age), [], []), new(Day, 10, Approach.Default), whole.Book);
         Assert.Equal(3, games.Count);
         Assert.Equal(3, games.Select(g => g.Setup.Frame.Family).Distinct().Count());
         Assert.All(games, g =>
         {
             Assert.Empty(g.Setup.Problems());
-            Assert.InRange(g.Success, .45, .95);
+            Assert.InRange(g.Game.Right, .60, .95);
             Assert.Equal(AdviceKind.Begin, g.Kind);
+            Assert.Equal("A new game: new rules with old numbers.", g.New);
         });
-        // A child of three begins with one die, and with one card each.
-        if (age < 4) Assert.All(games.Where(g => g.Setup.Frame.Id is "gather" or "topper"), g => Assert.Equal(g.Setup.Frame.Levels[0].Id, g.Setup.LevelId));
     }
 }

@@ -66,14 +66,6 @@ public class WordsTests
         Assert.Equal(title, Ask.Parse(ask, out _)!.Value.QuestionAtTable(turn));
     }
 
-    [Theory]
-    [InlineData(0, 0, 0, 0, "nothing seen yet")]
-    [InlineData(1, 1, 1, 0, "right 1 of 1 time on one day")]
-    [InlineData(10, 9, 3, 6, "right 9 of 10 times on three days, six of them at once")]
-    [InlineData(4, 4, 2, 4, "right 4 of 4 times on two days, all at once")]
-    [InlineData(40, 30, 20, 15, "right 30 of 40 times on 20 days, 15 of them at once")]
-    public void Evidence_is_said_in_one_breath(int seen, int right, int days, int once, string words) => Assert.Equal(words, new Evidence(seen, right, days, once).Says());
-
     [Fact]
     public void The_words_for_firmness_certainty_and_outcomes_are_the_houses_own()
     {
@@ -136,30 +128,6 @@ public class WordsTests
         Assert.All(Approach.Schools, s => Assert.True(s.Options.Count >= 2 && s.Options.All(o => o.Why.Length > 0)));
         Assert.Equal("structure", Approach.Default.With("answers", "nonsense")["answers"]);
         Assert.Equal("counting", Approach.Default.With("answers", "counting").With("clock", "own")["answers"]);
-    }
-
-    [Fact]
-    public void The_approach_changes_the_form_that_is_begun_with()
-    {
-        var child = Setups.FromJson("{}").Seats[0];
-        string Begins(Approach approach) => Proposals.For(child, new ChildModel(4.6), [], null, approach, new DateOnly(2026, 1, 1)).Says;
-        Assert.Contains("ten-frame", Begins(Approach.Default), StringComparison.Ordinal);
-        Assert.Contains("dice", Begins(Approach.Default.With("answers", "counting")), StringComparison.Ordinal);
-        Assert.Contains("numerals", Begins(Approach.Default.With("handle", "numerals")), StringComparison.Ordinal);
-    }
-
-    [Fact]
-    public void A_visit_is_proposed_after_two_weeks_away()
-    {
-        var day = new DateOnly(2026, 1, 1);
-        var setup = Setups.FromJson("""{"form":"numeral"}""");
-        var model = new ChildModel(7);
-        var seen = Enumerable.Range(0, 8).Select(i => new Observation(new DateTimeOffset(day.ToDateTime(default), TimeSpan.Zero), new Ask(AskKind.Part, 10, 1 + i, Form.Numeral), Seen.How(i % 4 == 0 ? Outcome.NotYet : Outcome.CountedOn))).ToList();
-        foreach (var o in seen) model.Observe(o);
-        var proposal = Proposals.For(setup.Seats[0], model, seen, (setup, 0), Approach.Default, day.AddDays(20));
-        Assert.Equal(AdviceKind.Visit, proposal.Kind);
-        Assert.Contains("20 days ago", proposal.Why, StringComparison.Ordinal);
-        Assert.Equal(AdviceKind.Stay, Proposals.For(setup.Seats[0], model, seen, (setup, 0), Approach.Default, day.AddDays(1)).Kind);
     }
 
     [Fact]

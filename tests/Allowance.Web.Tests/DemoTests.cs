@@ -1,6 +1,11 @@
+using Allowance.Core.Asks;
+using Allowance.Core.Forms;
+using Allowance.Core.Learner;
 using Allowance.Core.Rules;
+using Allowance.Core.Sittings;
+using Allowance.Core.Tuning;
 using Allowance.Store;
-using Allowance.Web.Commands;
+using Allowance.Web.Demonstration;
 
 namespace Allowance.Web.Tests;
 
@@ -20,7 +25,7 @@ public sealed class DemoTests : IAsyncLifetime
         foreach (var child in house.Get<Household>().Children)
         {
             var notes = house.Get<Observations>().Of(child.Id);
-            Assert.InRange(notes.Count, 100, 2_000);
+            Assert.InRange(notes.Count, 300, 2_000);
             Assert.InRange(notes.Select(n => n.Observation.Day).Distinct().Count(), 10, 84);
             Assert.Contains(notes, n => n.Observation.Seen.Outcome is null);
             Assert.Contains(notes, n => !n.Observation.Seen.Right);
@@ -30,11 +35,57 @@ public sealed class DemoTests : IAsyncLifetime
     [Fact]
     public void It_spans_twelve_weeks_and_ends_before_today()
     {
-        var sittings = house.Get<SittingLog>().Latest(200);
+        var sittings = Sittings;
         var today = house.Get<Household>().Today;
-        Assert.InRange(sittings.Count, 50, 90);
-        Assert.All(sittings, s => Assert.InRange(DateOnly.FromDateTime(s.StartedAt.DateTime), today.AddDays(-85), today.AddDays(-1)));
+        Assert.InRange(sittings.Count, 60, 130);
+        Assert.All(sittings, s => Assert.InRange(DateOnly.FromDateTime(s.StartedAt.DateTime), today.AddDays(-84), today.AddDays(-1)));
         Assert.All(sittings, s => Assert.NotNull(s.EndedAt));
+    }
+
+    private IReadOnlyList<SittingHead> Sittings => house.Get<SittingLog>().Latest(200);
+
+    [Fact]
+    public void There_is_something_of_everything_to_see()
+    {
+        var household = house.Get<Household>();
+        var sittings = Sittings;
+        Assert.Equal(Enum.GetValues<Way>().Order(), sittings.Select(s => s.Way).Distinct().Order());
+        var children = household.Children.Select(c => (long?)c.Id).ToHashSet();
+        Assert.Equal([1, 2, 3], sittings.Select(s => s.Seats.Count(children.Contains)).Distinct().Order());
+        Assert.InRange(sittings.Select(s => s.Game).Distinct().Count(), 8, 18);
+        // A game they tired of, games they wished for again.
+        var left = household.Children.SelectMany(c => house.Get<SittingLog>().LookedBackOn(c.Id, 200)).Select(l => l.How).ToList();
+        Assert.Contains(Closing.NotToday, left);
+        Assert.Contains(Closing.Again, left);
+        // A rest of ten days, first looks, glimpses, notes in words, an aim that was put first.
+        var days = sittings.Select(s => DateOnly.FromDateTime(s.StartedAt.DateTime)).Distinct().Order().ToList();
+        Assert.Contains(days.Zip(days.Skip(1)), d => d.Second.DayNumber - d.First.DayNumber > 10);
+        Assert.All(household.Children, c => Assert.NotNull(house.Get<Entries>().LatestFirstLook(c.Id)));
+        Assert.Contains(house.Get<Observations>().Of(household.Children[0].Id), o => o.Observation.Source == Source.Glimpse);
+        Assert.Contains(house.Get<AimWishes>().Of(household.Children[1].Id), w => w.Wish == Wish.First && w.HoldsOn(household.Today));
+        // A week of which two days were played, and the others are planned.
+        Offering.Whole(household.Cupboard);
+        var planning = house.Get<Planning>();
+        var week = planning.Of(planning.FirstOf(household.Today));
+        Assert.True(week.Days.Count(d => d.Played.Count > 0) >= 2);
+        Assert.Contains(week.Plan.Sittings, s => s.Slot.Day == household.Today && s.Games.Length > 0);
+    }
+
+    [Fact]
+    public void The_children_become_who_they_are_said_to_be()
+    {
+        var household = house.Get<Household>();
+        BandStanding Stands(string name, string skill, int band) => household.Model(household.Children.Single(c => c.Name == name)).Standing(Feeding.BandIndex(skill, band), household.Today);
+        // Juno counts to six and sees one to three.
+        Assert.True(Stands("Juno", "words", 5).Right > .8 && Stands("Juno", "words", 20).Right < .6 && Stands("Juno", "glance", 3).Right > .8);
+        // Otis reads numerals to ten, has the partners of five, and works on those of ten.
+        Assert.True(Stands("Otis", "numeral", 10).Right > .85 && Stands("Otis", "partners", 5).Right > .8 && Stands("Otis", "partners", 10).Right is > .3 and < .8);
+        // Mags is at home within ten and on the way over it.
+        Assert.True(Stands("Mags", "join", 10).Right > .9 && Stands("Mags", "join", 20).Right > .7 && Stands("Mags", "cross", 20).Right > .5);
+        // One bond of Otis's would not stick: it is less sure than its neighbours.
+        var otis = household.Model(household.Children.Single(c => c.Name == "Otis"));
+        double Bond(int part) => otis.Right(new Ask(AskKind.Part, 10, part, Form.Numeral), household.Today);
+        Assert.Equal(3, Enumerable.Range(1, 5).MinBy(Bond));
     }
 
     [Fact]

@@ -2,6 +2,7 @@ using System.Net;
 using System.Text.RegularExpressions;
 using Allowance.Store;
 using Allowance.Web.Commands;
+using Allowance.Web.Demonstration;
 using Microsoft.AspNetCore.Builder;
 using Microsoft.Extensions.DependencyInjection;
 

@@ -35,16 +35,16 @@ internal sealed class Foreseen(ChildHere child, DateOnly today) : IBeliefs
     public ChildHere On(DateOnly day, Approach approach)
     {
         List<AimWish> wishes = [.. child.Wishes.Where(w => !Rests(w.Band, day)), .. planned.Select(p => p.Band).Distinct().Where(b => Rests(b, day)).Select(b => new AimWish(b, Wish.Aside, day))];
-        if (LeftOut(day, approach, wishes) is { } aim) wishes.Add(new(aim.Standing.Band, Wish.First, day));
+        wishes.AddRange([.. LeftOut(day, approach, wishes).Select(aim => new AimWish(aim.Standing.Band, Wish.First, day))]);
         return child with { Beliefs = this, Played = [.. played], Wishes = wishes };
     }
 
-    /// <summary>The worthiest aim of the strands that were not met since the plan began, where it is time for them.</summary>
-    private Aim? LeftOut(DateOnly day, Approach approach, IReadOnlyList<AimWish> wishes)
+    /// <summary>The worthiest aim of each strand that was not met since the plan began, where it is time for them.</summary>
+    private IEnumerable<Aim> LeftOut(DateOnly day, Approach approach, IReadOnlyList<AimWish> wishes)
     {
-        if (day.DayNumber - today.DayNumber < StrandsFrom) return null;
+        if (day.DayNumber - today.DayNumber < StrandsFrom) return [];
         var recently = Enumerable.Range(0, Feeding.Bands.Count).Where(b => Standing(b, day).LastMet >= today.AddDays(-1)).Select(b => Feeding.Bands[b].Skill.Strand).ToHashSet();
-        return Aims.Of(this, approach, day, wishes).FirstOrDefault(a => a.Kind != AimKind.Keep && !recently.Contains(a.Standing.SkillBand.Skill.Strand));
+        return Aims.Of(this, approach, day, wishes).Where(a => a is { Kind: not AimKind.Keep, IsFirst: false } && !recently.Contains(a.Standing.SkillBand.Skill.Strand)).DistinctBy(a => a.Standing.SkillBand.Skill.Strand);
     }
 
     private bool Rests(int band, DateOnly day)
@@ -64,8 +64,11 @@ internal sealed class Foreseen(ChildHere child, DateOnly today) : IBeliefs
         played.Add(new(setup, seat, day));
         if (aim is { Kind: not AimKind.Keep }) planned.Add((aim.Standing.Band, day));
         Span<int> bands = stackalloc int[4];
-        foreach (var ask in game.Players[seat].Asks.Where(a => a.PerGame >= Met))
-            foreach (int band in bands[..Feeding.Of(ask.Ask, bands)]) met[band] = day;
+        var times = new double[Feeding.Bands.Count];
+        foreach (var ask in game.Players[seat].Asks)
+            foreach (int band in bands[..Feeding.Of(ask.Ask, bands)]) times[band] += ask.PerGame;
+        for (int band = 0; band < times.Length; band++)
+            if (times[band] >= Met) met[band] = day;
     }
 
     public double Right(Ask ask, DateOnly day) => right.TryGetValue(ask.Code, out double known) ? known : right[ask.Code] = child.Beliefs.Right(ask, today);

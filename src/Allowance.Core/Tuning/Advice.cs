@@ -5,6 +5,17 @@ using Allowance.Core.Sittings;
 
 namespace Allowance.Core.Tuning;
 
+public enum AdviceKind { Begin, StepUp, Stay, StepBack, Rest, Visit, Another }
+
+public static class AdviceWords
+{
+    public static string Says(this AdviceKind kind) => kind switch
+    {
+        AdviceKind.Begin => "To begin with", AdviceKind.StepUp => "A step up", AdviceKind.StepBack => "A step back", AdviceKind.Rest => "Rest this",
+        AdviceKind.Visit => "A visit", AdviceKind.Another => "Another way", _ => "Stay",
+    };
+}
+
 /// <summary>Something to play, with its reasons.</summary>
 /// <param name="Why">One sentence: the aim and its evidence.</param>
 /// <param name="New">One sentence: what is new about it since she last played it.</param>
@@ -28,6 +39,12 @@ public static class Advice
         var search = new Search(child, occasion);
         return [.. search.Best(book, most).Select(game => Told(game, search, LastIn(child, game.Playable.Setup.Frame)))];
     }
+
+    private const int ToBeginWith = 3, LookedAt = 9;
+
+    /// <summary>Three games to begin with, after a first look: the best of three families; fewer where no more fit her.</summary>
+    public static IReadOnlyList<Advised> ToBegin(ChildHere child, Occasion occasion, OfferBook book) =>
+        [.. For(child, occasion, book, LookedAt).DistinctBy(a => a.Setup.Frame.Family).Take(ToBeginWith)];
 
     /// <summary>From here on a game brings little more, and may rest.</summary>
     private const double RestFrom = .93;
@@ -62,8 +79,9 @@ public static class Advice
         // The ladder binds: a higher rung is a step up, whatever is believed of it.
         int rungs = game.Offer.Rung - last.Setup.Frame.Rung(last.Setup.LevelAt(last.Seat));
         if (rungs != 0) return rungs > 0 ? AdviceKind.StepUp : AdviceKind.StepBack;
-        double harder = search.RightIn(OfferBook.Alone(last.Setup, last.Seat)) - game.Right;
-        return harder > Step ? AdviceKind.StepUp : harder < -Step ? AdviceKind.StepBack : AdviceKind.Another;
+        double before = search.RightIn(OfferBook.Alone(last.Setup, last.Seat)), harder = before - game.Right;
+        // What went well is not stepped back from, though the next may be easier: it is another way.
+        return harder > Step ? AdviceKind.StepUp : harder < -Step && before < SearchConstants.PleasantFrom ? AdviceKind.StepBack : AdviceKind.Another;
     }
 
     /// <summary>What is other than when she last played it, in a sentence.</summary>

@@ -18,10 +18,12 @@ internal sealed class AskWorths
     private readonly Aim?[] aims = new Aim?[Feeding.Bands.Count];
     private readonly Dictionary<long, AskWorth> known = [];
     private readonly Dictionary<long, double> seconds = [];
+    private readonly bool numeralsFirst;
 
-    public AskWorths(IBeliefs beliefs, DateOnly day, IReadOnlyList<Aim> aims)
+    public AskWorths(IBeliefs beliefs, DateOnly day, IReadOnlyList<Aim> aims, Approach approach)
     {
         (this.beliefs, this.day) = (beliefs, day);
+        numeralsFirst = approach["handle"] == "numerals";
         foreach (var aim in aims) this.aims[aim.Standing.Band] = aim;
     }
 
@@ -52,13 +54,16 @@ internal sealed class AskWorths
         double held = right >= AimConstants.GrowTo ? 1 : practice;
         return aim.Weight * (aim.IsFirst ? AimConstants.PutFirst : 1) * aim.Kind switch
         {
-            AimKind.Open or AimKind.Grow => practice * (aim.Kind == AimKind.Open ? AimConstants.Tells : 1),
+            AimKind.Open => practice * AimConstants.Tells * (IsSign(ask.Form) == numeralsFirst ? SearchConstants.FirstForm : 1),
+            AimKind.Grow => practice,
             AimKind.See => AimConstants.Seeing * held * (ask.Form.Facts().Structure == Structure.None ? .5 : 1),
             AimKind.Widen => AimConstants.Widening * held * (aim.Standing.Met(ask.Form) ? .3 : 1),
             AimKind.Visit => AimConstants.Visiting * Math.Max(held, practice),
             _ => SearchConstants.ComesAlong * practice,
         };
     }
+
+    private static bool IsSign(Form form) => form is Form.Numeral or Form.Word or Form.Equation;
 
     /// <summary>The seconds that an answer takes which is right so often, whatever is asked: for looking through many.</summary>
     public static double RoughSeconds(double right) => right * Seconds.Structure + (1 - right) * (Seconds.NotYet + Seconds.Help) / 2;

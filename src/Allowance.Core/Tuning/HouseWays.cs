@@ -1,12 +1,16 @@
 using Allowance.Core.Asks;
 using Allowance.Core.Games;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 
 namespace Allowance.Core.Tuning;
 
-/// <summary>What is proposed is played as the household likes it: against each other, together, or without a winner.</summary>
+/// <summary>What is proposed is played as the household likes it: against each other, together, or without a winner; and in no hurry, unless they like that.</summary>
 public static class HouseWays
 {
+    /// <summary>It is played here: a race only where they race each other.</summary>
+    public static bool Allows(Playable playable, Approach approach) => approach["clock"] == "race" || !playable.Frame.IsRace(playable.Setup);
+
     /// <summary>The setup as the approach has it; as it was where its frame does not go that way.</summary>
     public static Setup Of(Setup setup, Approach approach)
     {

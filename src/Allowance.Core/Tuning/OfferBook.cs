@@ -84,11 +84,12 @@ public sealed class OfferBook(Cupboard drawer)
     public bool IsWhole { get; private set; }
 
     /// <summary>Works everything out, on so many cores. Whatever their number, offers stand in the same order in the end.</summary>
+    /// <param name="most">So many of the first are enough.</param>
     /// <exception cref="OperationCanceledException">It was stopped; what was ready stays.</exception>
-    public void Make(int cores, CancellationToken stop)
+    public void Make(int cores, CancellationToken stop, int most = int.MaxValue)
     {
         stop.ThrowIfCancellationRequested();
-        foreach (var part in Offers.All(drawer, cores).Chunk(AtOnce))
+        foreach (var part in Offers.All(drawer, cores).Take(most).Chunk(AtOnce))
         {
             stop.ThrowIfCancellationRequested();
             Add([.. part.AsParallel().AsOrdered().WithDegreeOfParallelism(cores).Select(Work)]);
@@ -102,10 +103,11 @@ public sealed class OfferBook(Cupboard drawer)
     private Offer Work(Playable playable) => new(playable, AskProfile.Of(playable), drawer);
 
     /// <summary>Works a book out.</summary>
-    public static OfferBook Of(Cupboard drawer)
+    /// <param name="most">So many of the first are enough.</param>
+    public static OfferBook Of(Cupboard drawer, int most = int.MaxValue)
     {
         var book = new OfferBook(drawer);
-        book.Make(Environment.ProcessorCount, CancellationToken.None);
+        book.Make(Environment.ProcessorCount, CancellationToken.None, most);
         return book;
     }
 

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Runtime.InteropServices;
 using Allowance.Core.Asks;
 using Allowance.Core.Forecasts;
 using Allowance.Core.Games;
@@ -41,6 +42,9 @@ public sealed class Search
     private readonly AskWorths worths;
     private readonly double hands;
 
+    /// <summary>How often each fact comes in the game that is being weighed.</summary>
+    private readonly Dictionary<long, double> same = [];
+
     /// <summary>By frame, what she did in it last, and how many sittings ago.</summary>
     private readonly Dictionary<FrameData, (PlayedBefore Last, Threefold Threefold, int Ago)> known = [];
 
@@ -53,7 +57,7 @@ public sealed class Search
     {
         (this.child, this.occasion) = (child, occasion);
         Aims = Tuning.Aims.Of(child.Beliefs, occasion.Approach, occasion.Day, child.Wishes);
-        worths = new(child.Beliefs, occasion.Day, Aims);
+        worths = new(child.Beliefs, occasion.Day, Aims, occasion.Approach);
         hands = child.Seat.Age < SimulationPlan.Small ? SimulationPlan.SmallHands : 1;
         var played = child.Played;
         for (int i = 0; i < played.Count; i++) known[played[i].Setup.Frame] = (played[i], Threefold.Of(played[i].Setup, played[i].Seat), played.Count - i);
@@ -74,7 +78,9 @@ public sealed class Search
     {
         if (played.Count == 0) return true;
         var last = played.GroupBy(p => p.Setup.Frame).Max(g => g.First().Day);
-        return occasion.Day.DayNumber - last.DayNumber >= (known.Count < SearchConstants.FewGames ? 1 : SearchConstants.NewGameDays);
+        // What was put first since then may ask for a game of its own.
+        int days = known.Count < SearchConstants.FewGames || child.Wishes.Any(w => w.Wish == Wish.First && w.HoldsOn(occasion.Day) && w.Since >= last) ? 1 : SearchConstants.NewGameDays;
+        return occasion.Day.DayNumber - last.DayNumber >= days;
     }
 
     /// <summary>The best offers, the best first, of different games.</summary>
@@ -97,7 +103,7 @@ public sealed class Search
 
     private bool IsOpen(Offer offer)
     {
-        if (offer.IsMissing) return false;
+        if (offer.IsMissing || !HouseWays.Allows(offer.Playable, occasion.Approach)) return false;
         if (!known.TryGetValue(offer.Setup.Frame, out var last)) return newIsDue && !occasion.NothingNew;
         if (last.Last.Closing == Closing.NotToday && DaysSince(last.Last) < SearchConstants.NotTodayDays) return false;
         return Changes(last.Threefold.Changes(offer.Threefold));
@@ -114,9 +120,9 @@ public sealed class Search
     /// </summary>
     private IEnumerable<(Offer Offer, Fit Fit)> Gentlest(IEnumerable<(Offer Offer, Fit Fit)> offers)
     {
-        var fits = offers.Where(s => s.Fit.Hard <= SearchConstants.NewGameHard && s.Fit.Easy <= SearchConstants.EasyShare).ToList();
-        var wished = fits.Where(s => AimOf(s.Fit.Band) is { IsFirst: true } && s.Fit.Right >= SearchConstants.PleasantFrom).ToList();
-        return (wished.Count > 0 ? wished : fits.Where(s => s.Fit.Right >= SearchConstants.NewGameRight)).GroupBy(s => s.Offer.Rung).OrderBy(g => g.Key).Take(1).SelectMany(g => g);
+        var open = offers.Where(s => s.Fit.Easy <= SearchConstants.EasyShare).ToList();
+        var wished = open.Where(s => AimOf(s.Fit.Band) is { IsFirst: true } && s.Fit.Right >= SearchConstants.EaseFrom && s.Fit.Hard <= 2 * SearchConstants.HardShare).ToList();
+        return (wished.Count > 0 ? wished : open.Where(s => s.Fit.Right >= SearchConstants.NewGameRight && s.Fit.Hard <= SearchConstants.NewGameHard)).GroupBy(s => s.Offer.Rung).OrderBy(g => g.Key).Take(1).SelectMany(g => g);
     }
 
     private int DaysSince(PlayedBefore played) => occasion.Day.DayNumber - played.Day.DayNumber;
@@ -146,7 +152,7 @@ public sealed class Search
     }
 
     /// <summary>What is left of a game's worth where things are made for it first.</summary>
-    private double Making(Offer offer) => known.ContainsKey(offer.Setup.Frame) ? 1 : Math.Pow(SearchConstants.EachKindToMake, offer.ToMake.Length) * Math.Pow(SearchConstants.EachToMake, offer.ToMake.Sum());
+    private double Making(Offer offer) => offer.ToMake.IsEmpty || known.TryGetValue(offer.Setup.Frame, out var last) && last.Threefold == offer.Threefold ? 1 : Math.Pow(SearchConstants.EachKindToMake, offer.ToMake.Length) * Math.Pow(SearchConstants.EachToMake, offer.ToMake.Sum());
 
     private Fit Weigh(FrameData frame, double making, ImmutableArray<ProfiledAsk> asks, double minutes, double half)
     {
@@ -182,11 +188,16 @@ public sealed class Search
         Span<double> worth = stackalloc double[Feeding.Bands.Count], times = stackalloc double[Feeding.Bands.Count];
         worth.Clear();
         times.Clear();
+        same.Clear();
+        // One fact in ten forms is still one fact.
+        if (double.IsFinite(half))
+            foreach (var (ask, perGame) in asks)
+                if (ChildModel.FactKey(ask) is var fact and not 0) CollectionsMarshal.GetValueRefOrAddDefault(same, fact, out _) += perGame * games;
         double brings = 0;
         foreach (var (ask, perGame) in asks)
         {
             var each = worths.Of(ask);
-            double often = perGame * games, counts = often / (1 + often / half);
+            double often = perGame * games, counts = often / (1 + same.GetValueOrDefault(ChildModel.FactKey(ask), often) / half);
             worth[each.Lead] += each.Worth * counts;
             times[each.Lead] += counts;
             brings += each.Along * counts;

@@ -6,6 +6,9 @@ public static class SearchConstants
     /// <summary>Of a band the leading skill of an ask gets most; the others share the rest, as they learn along.</summary>
     public const double LeadShare = .8;
 
+    /// <summary>A first meeting is worth more in the forms that the household begins with: things and pictures, or numerals.</summary>
+    public const double FirstForm = 1.2;
+
     /// <summary>After so many meetings of one band in a sitting the next brings half of what the first did.</summary>
     public const double HalfAfter = 15;
 
@@ -45,7 +48,7 @@ public static class SearchConstants
 
     /// <summary>
     /// Making things tonight is a bad bargain for a short game: each kind of thing costs so much, and each single one, as a sheet makes
-    /// eight cards and fifty are an evening's work. What was played before is made already.
+    /// eight cards and fifty are an evening's work. What was played so before is made already.
     /// </summary>
     public const double EachKindToMake = .92, EachToMake = .985;
 

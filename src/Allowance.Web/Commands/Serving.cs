@@ -1,6 +1,7 @@
 using System.Net;
 using System.Net.Sockets;
 using Allowance.Store;
+using Allowance.Web.Demonstration;
 using Microsoft.AspNetCore.DataProtection;
 using Serilog;
 using Serilog.Events;
@@ -36,7 +37,7 @@ public static class Serving
             var database = Database.Open(dataDirectory);
             var app = Build(database, port);
             app.Services.GetRequiredService<FirstPages>().Begin();
-            if (demo) DemoHousehold.Fill(database, TimeProvider.System);
+            if (demo) DemoHousehold.Fill(database, TimeProvider.System, (week, of) => Console.WriteLine($"Making the demonstration: {week} of {of} weeks are played."));
             app.Services.GetRequiredService<Files.Imports>().Resume();
             app.Services.GetRequiredService<Offering>().Begin();
             app.Start();

@@ -1,5 +1,5 @@
 using Allowance.Store;
-using Allowance.Web.Commands;
+using Allowance.Web.Demonstration;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 

@@ -20,7 +20,7 @@ namespace Allowance.Web.Pages.Bench;
 
 /// <summary>The bench: a setup seen from above, and beside it what playing it will be like.</summary>
 [Computes]
-public sealed partial class IndexModel(Household household, Tables tables, SavedSetups saved) : PageModel
+public sealed partial class IndexModel(Household household, Advising advising, Tables tables, SavedSetups saved) : PageModel
 {
     private const int Samples = 2_000, SamplesForChanges = 300, ChangesShown = 4;
 
@@ -132,8 +132,7 @@ public sealed partial class IndexModel(Household household, Tables tables, Saved
         return Partial("_Bench", this);
     }
 
-    private Setup ProposedFor(Player child) =>
-        Drawer.Fit(Proposals.For(household.SeatOf(child), household.Model(child), [], tables.LastPlayed(child.Id, Proposals.Frame.Id), household.Approach, household.Today).Setup, household.Cupboard);
+    private Setup ProposedFor(Player child) => advising.For(child, null, 1) is [var first, ..] ? first.Setup : Setup.Default(Catalogue.Data[0], household.SeatOf(child));
 
     private void Read(IEnumerable<KeyValuePair<string, string>> pairs)
     {

@@ -9,7 +9,7 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 namespace Allowance.Web.Pages.FirstLook;
 
 /// <summary>A first look at a child: a few asks, one at a time; it can be stopped and taken up again.</summary>
-public sealed class IndexModel(Household household, Entries entries, Observations observations) : PageModel
+public sealed class IndexModel(Household household, Advising advising, Entries entries, Observations observations) : PageModel
 {
     public Player Child { get; private set; } = null!;
 
@@ -28,7 +28,7 @@ public sealed class IndexModel(Household household, Entries entries, Observation
 
     public IReadOnlyList<StrandLevel> Levels { get; private set; } = [];
 
-    public IReadOnlyList<Proposal> Games { get; private set; } = [];
+    public IReadOnlyList<Advised> Games { get; private set; } = [];
 
     public PictureStyle PictureStyle => household.PictureStyle;
 
@@ -96,7 +96,7 @@ public sealed class IndexModel(Household household, Entries entries, Observation
         }
         var model = household.Model(child);
         Levels = Core.Learner.FirstLook.Levels(model, household.Today);
-        Games = [.. OtherGames.ToBegin(household.SeatOf(child), model, household.Answers, household.Approach, household.Today).Select(p => p with { Setup = Drawer.Fit(p.Setup, household.Cupboard) })];
+        Games = advising.ToBegin(child);
         return true;
     }
 
