@@ -24,8 +24,9 @@ learn.SetAction(parsed => LearnCommand.Run(parsed.GetValue(observations)!, parse
 var minutes = new Option<int>("--minutes") { Description = "How long is played.", DefaultValueFactory = _ => 10 };
 var with = new Option<string[]>("--with") { Description = "Who of the file sits at one table; all of them where nobody is named.", AllowMultipleArgumentsPerToken = true };
 var drawer = new Option<string?>("--drawer") { Description = "A file of what there is to play with; everything where there is none." };
-var advise = new Command("advise", "Print what the children of a file of observations could play, and why, as JSON.") { observations, age, minutes, with, drawer };
-advise.SetAction(parsed => AdviseCommand.Run(parsed.GetValue(observations)!, new(parsed.GetValue(age), parsed.GetValue(minutes), parsed.GetValue(with) ?? [], parsed.GetValue(drawer)), Console.Out));
+var week = new Option<bool>("--week") { Description = "Also plan the week after the last day of the file." };
+var advise = new Command("advise", "Print what the children of a file of observations could play, and why, as JSON.") { observations, age, minutes, with, drawer, week };
+advise.SetAction(parsed => AdviseCommand.Run(parsed.GetValue(observations)!, new(parsed.GetValue(age), parsed.GetValue(minutes), parsed.GetValue(with) ?? [], parsed.GetValue(drawer), parsed.GetValue(week)), Console.Out));
 
 var directory = new Argument<string>("DIRECTORY") { Description = "Where the documents stand." };
 var docs = new Command("docs", "Write the pages that are made from the code's own data.") { directory };

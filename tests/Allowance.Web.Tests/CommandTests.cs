@@ -36,13 +36,13 @@ public sealed class CommandTests : IDisposable
         Assert.Equal("mixed", json["method"]!.GetValue<string>());
     }
 
-    private (int Status, JsonNode Json) Advise(string csv, int minutes = 10, string[]? with = null, string? drawer = null)
+    private (int Status, JsonNode Json) Advise(string csv, int minutes = 10, string[]? with = null, string? drawer = null, bool week = false)
     {
         string file = Path.Combine(directory, "seen.csv");
         File.WriteAllText(file, csv);
         if (drawer is not null) File.WriteAllText(Path.Combine(directory, "drawer.json"), drawer);
         using var output = new StringWriter();
-        int status = AdviseCommand.Run(file, new(null, minutes, with ?? [], drawer is null ? null : Path.Combine(directory, "drawer.json")), output);
+        int status = AdviseCommand.Run(file, new(null, minutes, with ?? [], drawer is null ? null : Path.Combine(directory, "drawer.json"), week), output);
         return (status, JsonNode.Parse(output.ToString())!);
     }
 
@@ -54,6 +54,26 @@ public sealed class CommandTests : IDisposable
         Juno,2026-03-02,nonsense,2,,,typed
 
         """;
+
+    [Fact]
+    public void A_week_is_planned_for_the_days_after_the_file()
+    {
+        var (_, json) = Advise(TwoChildren, week: true);
+        var week = json["week"]!.AsArray();
+        // The file ends on a Monday.
+        Assert.Equal(["2026-03-03", "2026-03-04", "2026-03-05", "2026-03-06", "2026-03-09"], week.Select(d => (string?)d!["day"]));
+        foreach (var day in week)
+        {
+            Assert.Equal(["Juno", "Otis"], day!["games"]!.AsArray().SelectMany(g => g!["children"]!.AsArray()).Select(c => (string?)c!["player"]).Order());
+            foreach (var game in day["games"]!.AsArray())
+            {
+                Assert.NotNull(Catalogue.Read(game!["setup"]!.ToJsonString()).Playable);
+                Assert.True((double)game["minutes"]!["p10"]! <= (double)game["minutes"]!["p90"]!);
+                Assert.All(game["children"]!.AsArray(), c => Assert.EndsWith(".", (string)c!["new"]!, StringComparison.Ordinal));
+            }
+        }
+        Assert.Null(Advise(TwoChildren).Json["week"]);
+    }
 
     [Fact]
     public void Advice_is_printed_from_a_file_of_observations()

@@ -1,6 +1,6 @@
 // Each worker has a house of its own: the published application with the demonstration, in a directory of its own.
 import { spawn } from "node:child_process";
-import { mkdtempSync } from "node:fs";
+import { cpSync, mkdtempSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { test as base } from "@playwright/test";
@@ -33,7 +33,9 @@ export const test = base.extend({
   house: [
     async ({}, use, worker) => {
       const port = FIRST_PORT + worker.parallelIndex;
-      const { server, ready } = await serve("demo", port, mkdtempSync(join(tmpdir(), "allowance-browser-")));
+      const data = mkdtempSync(join(tmpdir(), "allowance-browser-"));
+      cpSync(process.env.DEMONSTRATION, data, { recursive: true });
+      const { server, ready } = await serve("demo", port, data);
       await ready;
       await use(`http://localhost:${port}`);
       await kill(server);

@@ -4,7 +4,7 @@ import { drawer, open } from "./strip.mjs";
 
 // Every screen, as a reader of the whole page meets it.
 const screens = [
-  "/", "/?here=2&minutes=5", "/bench", "/bench?game=partners&level=spot&s1=2&bench.open=deck", "/bench?game=partners&target=99", "/bench?game=partners&level=memory&s1=2&bench.open=files",
+  "/", "/?here=2&minutes=5", "/week", "/bench", "/bench?game=partners&level=spot&s1=2&bench.open=deck", "/bench?game=partners&target=99", "/bench?game=partners&level=memory&s1=2&bench.open=files",
   "/bench?game=lookalikes&level=facedown&s1=2&bench.open=s1", "/bench?game=glimpse&answers=atOnce&bench.group=14&s1=1", "/bench?game=panes&s1=2&s2=3&bench.open=cards",
   "/bench?game=topper&level=sum&s1=2&s2=3&s3=1&s4=4&bench.open=s2", "/bench?game=gather&level=colour&s1=2&s2=3&bench.open=dice", "/shelf?s1=2&s2=3", "/shelf?words=rubbish", "/glimpse", "/glimpse/pocket/2",
   "/sheet?game=partners&level=memory&s1=2&s2=3", "/sheet?game=gather&level=sign&s1=3", "/table", "/growth/2?most=20&cell=bond-8-3", "/first-look/1", "/logbook", "/logbook/1", "/logbook?skill=partners&player=2",

@@ -19,14 +19,14 @@ try {
     do await page.goto(`${base}/`);
     while (await page.getByText("still looking through all games").count());
   });
+  await view("week", 1280, 800, async (page) => {
+    await page.goto(`${base}/week`);
+    await page.locator(".week-sitting").first().waitFor({ timeout: 60_000 });
+  });
   await view("bench", 1280, 800, async (page) => page.goto(`${base}/bench?game=partners&level=spot&s1=3&s2=2&s2.target=8`));
   await view("shelf", 1280, 800, async (page) => page.goto(`${base}/shelf?s1=3&s2=2`));
   await view("table", 820, 1180, (page) => play(page, "on the screen", async () => takePair(page)));
   await view("table-notes", 390, 844, (page) => play(page, "just notes"));
-  await view("lookalikes", 820, 1180, async (page) => {
-    await begin(page, "game=lookalikes&level=line&formB=ten-frame&values=3-8&s1=2&s2=1");
-    await page.locator("[data-zone=stage]").waitFor();
-  });
   await view("glimpse", 820, 1180, async (page) => {
     await begin(page, "game=glimpse&s1=2&range=5-8&forms=ten-frame&showMs=5000&adaptive=no");
     await page.keyboard.press("v");

@@ -5,6 +5,7 @@ using Allowance.Core.Asks;
 using Allowance.Core.Forecasts;
 using Allowance.Core.Learner;
 using Allowance.Core.Materials;
+using Allowance.Core.Plans;
 using Allowance.Core.Setups;
 using Allowance.Core.Tuning;
 using Allowance.Web.Files;
@@ -14,7 +15,8 @@ namespace Allowance.Web.Commands;
 /// <param name="Age">Of the children, in years, on the first day of the file; null where unknown.</param>
 /// <param name="With">Who sits at one table; all where nobody is named.</param>
 /// <param name="Drawer">A file of what there is to play with; everything where there is none.</param>
-public sealed record AdviseOptions(double? Age, int Minutes, IReadOnlyList<string> With, string? Drawer);
+/// <param name="Week">Also plans the seven days after the last of the file.</param>
+public sealed record AdviseOptions(double? Age, int Minutes, IReadOnlyList<string> With, string? Drawer, bool Week = false);
 
 /// <summary>Reads a file of observations, without a household, and proposes what its children could play on the last day of it.</summary>
 public static class AdviseCommand
@@ -59,9 +61,29 @@ public static class AdviseCommand
         };
         var table = children.Where(c => options.With.Count == 0 || options.With.Contains(c.Seat.Name)).Take(MostTogether).ToList();
         if (table.Count > 1 && Together.For(table, [], occasion, book) is { } together) answer["together"] = Told(together, table);
+        if (options.Week) answer["week"] = Week(table, occasion, book);
         answer["errors"] = new JsonArray([.. seen.Problems.Select(p => (JsonNode)new JsonObject { ["file"] = Path.GetFileName(file), ["line"] = p.Line, ["message"] = p.Message })]);
         output.WriteLine(answer.ToJsonString(Readable));
         return seen.Problems.Count == 0 ? 0 : 1;
+    }
+
+    /// <summary>The days after the last of the file, with the weekend's days off, as a household would play that has said nothing else.</summary>
+    private static JsonArray Week(IReadOnlyList<ChildHere> children, Occasion occasion, OfferBook book)
+    {
+        var evening = new Evening(occasion.Minutes, [.. children.Select(c => c.Seat.Key)]);
+        DateOnly first = occasion.Day.AddDays(1), last = occasion.Day.AddDays(7);
+        var days = Enum.GetValues<DayOfWeek>().Where(d => d is not (DayOfWeek.Saturday or DayOfWeek.Sunday)).Select(d => new Usually(d, evening, first));
+        var plan = Planner.Of(new PlanBook(days).Between(first, last), children, [], occasion, book, _ => null);
+        return new([.. plan.Sittings.Select(s => (JsonNode)new JsonObject
+        {
+            ["day"] = $"{s.Slot.Day:yyyy-MM-dd}",
+            ["games"] = new JsonArray([.. s.Games.Select(g => (JsonNode)new JsonObject
+            {
+                ["setup"] = g.Setup.ToJson(),
+                ["minutes"] = Minutes(g.Forecast),
+                ["children"] = new JsonArray([.. g.Children.Select(c => (JsonNode)new JsonObject { ["player"] = c.Seat.Name, ["aim"] = Told(c.Aim), ["why"] = c.Aim?.Why, ["new"] = c.New })]),
+            })]),
+        })]);
     }
 
     private static ChildHere Here(string name, IReadOnlyList<Observation> seen, double? age) =>
