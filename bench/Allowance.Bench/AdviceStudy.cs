@@ -16,7 +16,7 @@ namespace Allowance.Bench;
 internal enum Chooser { Ours, Random, Ladder, Seer }
 
 /// <summary>What is so, of a made-up child; what was seen of her is what was noted.</summary>
-internal sealed class Truth(SimulatedChild child, ChildModel noted) : IBeliefs
+internal sealed class Truth(IMadeUpChild child, ChildModel noted) : IBeliefs
 {
     public double Right(Ask ask, DateOnly day) => child.RightOverDays(ask);
 
@@ -95,7 +95,7 @@ internal static class AdviceStudy
         return all;
     }
 
-    public static double Mean(SimulatedChild child, int band) => BandAsks.Of(band).Average(child.RightOverDays);
+    public static double Mean(IMadeUpChild child, int band) => BandAsks.Of(band).Average(child.RightOverDays);
 
     /// <summary>Median milliseconds of choosing, warm: for one child, for three at one table, and of planning a week of five sittings for three.</summary>
     public static IEnumerable<KeyValuePair<string, double>> Timed(OfferBook book)
@@ -132,7 +132,7 @@ internal static class AdviceStudy
         private readonly Chooser chooser;
         private readonly AdviceTally tally;
         private readonly double age;
-        private readonly SimulatedChild child;
+        private readonly IMadeUpChild child;
         private readonly ChildModel model;
         private readonly IBeliefs beliefs;
         private readonly List<PlayedBefore> played = [];

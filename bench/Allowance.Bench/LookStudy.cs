@@ -55,7 +55,7 @@ internal sealed class LookStudy
         }
     }
 
-    private static int Truth(SimulatedChild child, StrandLevel level)
+    private static int Truth(IMadeUpChild child, StrandLevel level)
     {
         string skill = Skills.Lead(level.Strand).Id;
         return level.Bands.TakeWhile(b => Study.Truth(child, Feeding.BandIndex(skill, b)) >= StrandLevel.Reached).Count();

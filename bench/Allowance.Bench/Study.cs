@@ -48,6 +48,9 @@ internal sealed class Study
 {
     public static readonly Nature Usual = new();
 
+    /// <summary>Children of the other make are studied. Set once, before anything is played.</summary>
+    public static bool OtherWorld { get; set; }
+
     public Score[] Scores { get; } = [.. Enum.GetValues<Oracle>().Select(_ => new Score())];
     public Score First30 { get; } = new();
     public Score[] Strands { get; } = [.. Enum.GetValues<Strand>().Select(_ => new Score())];
@@ -72,11 +75,12 @@ internal sealed class Study
         return all;
     }
 
-    public static (double Age, SimulatedChild Child) Child(long seed, int i, Nature nature)
+    public static (double Age, IMadeUpChild Child) Child(long seed, int i, Nature nature)
     {
         var rng = Rng.ForGame(seed, i);
         double age = 3.5 + 4.5 * rng.Unit();
-        return (age, new SimulatedChild((long)(rng.Next() >> 1), age, nature, seed));
+        long own = (long)(rng.Next() >> 1);
+        return (age, OtherWorld ? new SteppingChild(own, age, nature, seed) : new SimulatedChild(own, age, nature, seed));
     }
 
     private void PlayChild(long seed, int i, Nature nature, bool withSteady)
@@ -135,7 +139,7 @@ internal sealed class Study
         }
     }
 
-    private void CallSteady(ChildModel model, SimulatedChild child, HashSet<int> met, HashSet<int> called, DateOnly day)
+    private void CallSteady(ChildModel model, IMadeUpChild child, HashSet<int> met, HashSet<int> called, DateOnly day)
     {
         foreach (int band in met.Where(b => !called.Contains(b)))
         {
@@ -148,7 +152,7 @@ internal sealed class Study
         }
     }
 
-    public static double Truth(SimulatedChild child, int band) => BandAsks.Of(band).Average(child.RightOverDays);
+    public static double Truth(IMadeUpChild child, int band) => BandAsks.Of(band).Average(child.RightOverDays);
 
     public void Add(Study other)
     {

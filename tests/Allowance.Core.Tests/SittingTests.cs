@@ -3,6 +3,7 @@ using Allowance.Core.Forms;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Sittings;
+using Allowance.Core.Tuning;
 
 namespace Allowance.Core.Tests;
 
@@ -131,5 +132,37 @@ public class SittingTests
         sitting.Take(new Undone(sitting.LastAction()!.Value));
         Assert.Equal((1, 1), (sitting.Mover, sitting.Turns));
         Assert.Empty(sitting.Notes);
+    }
+
+    [Fact]
+    public void Three_not_yet_in_a_row_call_for_something_easier_and_eight_at_once_for_something_harder()
+    {
+        var sitting = Begin(Way.Notes);
+        void Note(int seat, Outcome? outcome, bool right = true) => sitting.Take(new Noted(seat, new Ask(AskKind.Part, 10, 6, Form.Numeral).ToString(), (int?)outcome, right, sitting.Turns));
+        Note(0, Outcome.NotYet);
+        Note(0, Outcome.WithHelp);
+        Assert.Equal(Ease.Neither, MidGame.Calls(sitting, 0));
+        // What others do does not count, and what nobody watched breaks the row.
+        Note(1, Outcome.NotYet);
+        Assert.Equal(Ease.Neither, MidGame.Calls(sitting, 0));
+        Note(0, null);
+        Note(0, Outcome.NotYet);
+        Assert.Equal(Ease.Neither, MidGame.Calls(sitting, 0));
+        Note(0, Outcome.NotYet);
+        Note(0, Outcome.WithHelp);
+        Assert.Equal(Ease.Easier, MidGame.Calls(sitting, 0));
+        Assert.Equal(Ease.Neither, MidGame.Calls(sitting, 1));
+        // Once it was changed it is looked at anew, also where that is taken back.
+        int changed = sitting.EventCount;
+        sitting.Take(new AllowanceChanged(0, "target", "8"));
+        Assert.Equal(Ease.Neither, MidGame.Calls(sitting, 0));
+        sitting.Take(new Undone(changed));
+        Assert.Equal(Ease.Easier, MidGame.Calls(sitting, 0));
+        for (int i = 0; i < 7; i++) Note(0, Outcome.SawIt);
+        Assert.Equal(Ease.Neither, MidGame.Calls(sitting, 0));
+        Note(0, Outcome.SawIt);
+        Assert.Equal(Ease.Harder, MidGame.Calls(sitting, 0));
+        sitting.Take(new Stopped(true));
+        Assert.Equal(Ease.Neither, MidGame.Calls(sitting, 0));
     }
 }

@@ -11,12 +11,15 @@ namespace Allowance.Web.Tests;
 /// <summary>The application over a real file in a directory of its own, spoken to by HTTP as a browser would.</summary>
 public sealed partial class TestHouse : IAsyncDisposable
 {
+    private readonly TimeProvider? clock;
     private WebApplication app;
     private readonly CookieContainer cookies = new();
 
     /// <param name="before">Puts something into the directory first.</param>
-    public TestHouse(bool demo = false, Action<string>? before = null)
+    /// <param name="clock">Another than that of the machine.</param>
+    public TestHouse(bool demo = false, Action<string>? before = null, TimeProvider? clock = null)
     {
+        this.clock = clock;
         Directory = Path.Combine(Path.GetTempPath(), "allowance-test-" + Guid.NewGuid().ToString("N"));
         before?.Invoke(Directory);
         Database = Database.Open(Directory);
@@ -46,7 +49,7 @@ public sealed partial class TestHouse : IAsyncDisposable
 
     private WebApplication Start()
     {
-        var started = Serving.Build(Database, 0);
+        var started = Serving.Build(Database, 0, clock);
         started.StartAsync().GetAwaiter().GetResult();
         Client = new HttpClient(new HttpClientHandler { CookieContainer = cookies, AllowAutoRedirect = true }) { BaseAddress = new Uri(started.Urls.First()) };
         return started;

@@ -86,3 +86,22 @@ async function pair(page, target) {
   for (const [i, a] of cards) for (const [j, b] of cards) if (i !== j && a + b === target) return [i, j];
   throw new Error("nothing goes");
 }
+
+test("after three that were not yet, something easier is offered quietly, and one tap changes it", async ({ page }) => {
+  await page.goto("/bench?game=partners&level=spot&target=10&layout=3x4&s1=2");
+  await open(page);
+  await page.getByRole("button", { name: "just notes" }).click();
+  await page.locator(".turn").waitFor();
+  for (let i = 0; i < 3; i++) {
+    const turn = await page.locator("#table").getAttribute("data-turn");
+    await page.getByRole("button", { name: "not yet" }).first().click();
+    await expect(page.locator("#table")).not.toHaveAttribute("data-turn", turn);
+  }
+  const offer = page.getByRole("button", { name: /^From the next turn, for Otis: / });
+  await expect(offer).toBeVisible();
+  // A child may read it: it says what changes, not why.
+  await expect(offer).not.toHaveText(/eas|hard/i);
+  await offer.click();
+  await expect(page.locator(".message")).toContainText("From the next turn on:");
+  await expect(offer).toBeHidden();
+});

@@ -47,7 +47,7 @@ public sealed class AskingPolicy
     }
 
     /// <summary>The log of a made-up child who is asked by this policy: games of five asks, a third of the answers not watched.</summary>
-    public static IReadOnlyList<Observation> Log(SimulatedChild child, long seed, double age, DateOnly first, int weeks, int days, int gamesADay)
+    public static IReadOnlyList<Observation> Log(IMadeUpChild child, long seed, double age, DateOnly first, int weeks, int days, int gamesADay)
     {
         var policy = new AskingPolicy(seed, age);
         var watching = Rng.ForGame(seed, 79);

@@ -25,10 +25,26 @@ public sealed partial class ChildModel : IBeliefs
     private readonly double[] along = new double[Size];
     private readonly Dictionary<long, Gaussian> facts = [];
     private readonly Gaussian[] forms = [.. FormTable.All.Select(_ => new Gaussian(0, Constants.FormSd * Constants.FormSd))];
+    private readonly Usual[] methods = new Usual[Enum.GetValues<Strand>().Length];
     private readonly BandHistory[] history = new BandHistory[Bands];
     private readonly Meeting[] meetings = new Meeting[Skills.All.Count];
     private readonly bool fades;
+    private Usual help;
     private DateOnly? today;
+
+    /// <summary>A habit, in logits, and by how many answers it is known.</summary>
+    private struct Usual
+    {
+        public double By;
+        public int Seen;
+
+        /// <summary>Moves towards what was seen: far at first, little later; children do change their ways.</summary>
+        public void See(double surprise)
+        {
+            By = Math.Clamp(By + surprise * Math.Max(Constants.HabitStep, 1 / (Constants.HabitSlow + Seen)), -Constants.MostHabit, Constants.MostHabit);
+            Seen++;
+        }
+    }
 
     private struct BandHistory
     {
@@ -83,6 +99,8 @@ public sealed partial class ChildModel : IBeliefs
         other.mean.CopyTo(mean, 0);
         other.covariance.CopyTo(covariance, 0);
         other.forms.CopyTo(forms, 0);
+        other.methods.CopyTo(methods, 0);
+        help = other.help;
         other.history.CopyTo(history, 0);
         other.meetings.CopyTo(meetings, 0);
         facts.Clear();
@@ -126,15 +144,42 @@ public sealed partial class ChildModel : IBeliefs
         }
         for (int k = 0; k < count; k++) variance += weights[k] * along[parts[k]];
         var before = new Gaussian(middle, variance);
-        var after = OutcomeModel.After(seen.Seen, Constants.Floor(seen.Ask), before);
+        var after = OutcomeModel.After(seen.Seen, Constants.Floor(seen.Ask), HabitIn(seen.Ask), before);
         double shift = (after.Mean - before.Mean) / before.Variance, shrink = (before.Variance - after.Variance) / (before.Variance * before.Variance);
         Rows.AddScaled(mean, along, shift);
         for (int i = 0; i < Size; i++) Rows.AddScaled(covariance.AsSpan(i * Size, Size), along, -shrink * along[i]);
         // Whose numbers were not noted tells nothing of a fact.
         if (!seen.Ask.IsWithoutNumbers) facts[item] = Moved(fact);
         forms[(int)seen.Ask.Form] = Moved(form);
+        Watch(seen, after.Mean);
+        Practise(parts[..count], weights, OutcomeModel.RoughRight(before, Constants.Floor(seen.Ask)));
 
         Gaussian Moved(Gaussian g) => new(g.Mean + g.Variance * shift, g.Variance - g.Variance * g.Variance * shrink);
+    }
+
+    /// <summary>What is met is learned a little, most where it is right about half of the time.</summary>
+    private void Practise(ReadOnlySpan<int> parts, ReadOnlySpan<double> weights, double right)
+    {
+        for (int k = 0; k < parts.Length; k++)
+            if (parts[k] < Bands) mean[parts[k]] += Constants.Practice * weights[k] * 4 * right * (1 - right);
+    }
+
+    /// <summary>How she got there, beside what her ability leads to expect.</summary>
+    private void Watch(Observation seen, double ability)
+    {
+        if (seen.Seen.Outcome is not { } outcome) return;
+        var habit = HabitIn(seen.Ask);
+        if (outcome < Outcome.CountedAll) help.See((outcome == Outcome.WithHelp ? 1 : 0) - OutcomeModel.HelpIsEnough(ability, habit));
+        else if (seen.Ask.Scale == OutcomeScale.Countable) methods[StrandOf(seen.Ask)].See((int)outcome - (int)Outcome.CountedAll - OutcomeModel.ExpectedMethod(ability, habit));
+    }
+
+    private Habit HabitIn(Ask ask) => new(methods[StrandOf(ask)].By, help.By);
+
+    private static int StrandOf(Ask ask)
+    {
+        Span<int> bands = stackalloc int[4];
+        Feeding.Of(ask, bands);
+        return (int)Feeding.Bands[bands[0]].Skill.Strand;
     }
 
     /// <summary>The ability for an ask on a day.</summary>
@@ -239,7 +284,7 @@ public sealed partial class ChildModel : IBeliefs
 
     /// <summary>The chance of each of the six outcomes on a day; see <see cref="Ability"/> for <paramref name="now"/>.</summary>
     public void Chances(Ask ask, DateOnly day, Span<double> into, bool now = false) =>
-        OutcomeModel.Chances(Ability(ask, day, now), Constants.Floor(ask), ask.Scale != OutcomeScale.Countable, into);
+        OutcomeModel.Chances(Ability(ask, day, now), Constants.Floor(ask), ask.Scale != OutcomeScale.Countable, HabitIn(ask), into);
 
     /// <summary>The chance of being right without help on a day; see <see cref="Ability"/> for <paramref name="now"/>.</summary>
     public double Right(Ask ask, DateOnly day, bool now = false) => OutcomeModel.MeanRight(Ability(ask, day, now), Constants.Floor(ask));

@@ -8,9 +8,9 @@ namespace Allowance.Core.Learner;
 /// </summary>
 public static class Constants
 {
-    // How differently children, and the parts of one child, may stand. Tuned on made-up children of one seed and reported
-    // on others (./allowance bench learner).
-    public const double GeneralSd = 1.2, StrandSd = .7, SkillSd = .42, BandSd = .75, FactSd = 1.2, FormSd = .05;
+    // How differently children, and the parts of one child, may stand. Tuned on made-up children of one seed of each of two
+    // makes and reported on others (./allowance bench learner, and with --world other).
+    public const double GeneralSd = 1.2, StrandSd = .7, SkillSd = .42, BandSd = .75, FactSd = 1.28, FormSd = .05;
 
     /// <summary>A day may be good or bad as a whole.</summary>
     public const double DaySd = .5;
@@ -19,7 +19,7 @@ public static class Constants
     public const double BandCorrelation = .46;
 
     /// <summary>Slips of what is known.</summary>
-    public const double Lapse = .036;
+    public const double Lapse = .042;
 
     /// <summary>How fast ability rises with age, in logits a year; the table of usual ages is below. A year is about a doubling of her numbers.</summary>
     public const double PerYear = 2.15;
@@ -28,7 +28,7 @@ public static class Constants
     public const double AtUsualAge = -.1;
 
     /// <summary>What makes an ask harder than a usual one of its band: twice the size; crossing ten; a zero; each addend after the second.</summary>
-    public const double PerDoubling = 2.2, CrossingTen = .8, Zero = 1.4, FurtherAddend = .72;
+    public const double PerDoubling = 1.75, CrossingTen = .7, Zero = 1.35, FurtherAddend = 1;
 
     /// <summary>What makes it easier: doubles; something to count with.</summary>
     public const double Double = -.96, Support = -.9;
@@ -53,6 +53,15 @@ public static class Constants
     /// <summary>Given right: from these abilities on, counting on, structure and seeing it become the likelier method.</summary>
     public static readonly double[] MethodFrom = [1.0, 2.4, 3.6];
 
+    /// <summary>What one meeting of an ask adds to the ability in its bands, in logits, where she is right half of the time.</summary>
+    public const double Practice = .02;
+
+    /// <summary>
+    /// Children have a way of their own in a strand, and of taking help, whatever their ability: a habit moves by so much of each
+    /// surprise, more while little was seen, and never further than so many logits.
+    /// </summary>
+    public const double HabitStep = .08, HabitSlow = 2.5, MostHabit = 4;
+
     /// <summary>Given not right: from this ability on, help is enough more often than not.</summary>
     public const double HelpFrom = -2;
 
@@ -69,7 +78,7 @@ public static class Constants
     public const double DriftPerDay = .004;
 
     /// <summary>Of an ask that feeds several bands, the leading one carries this share.</summary>
-    public const double LeadWeight = .7;
+    public const double LeadWeight = .75;
 
     /// <summary>The chance of being right by guessing.</summary>
     public static double Floor(Ask ask) => ask.Kind switch

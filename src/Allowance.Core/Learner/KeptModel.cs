@@ -19,6 +19,11 @@ public sealed partial class ChildModel
         foreach (double m in mean) writer.Write(m);
         foreach (double c in covariance) writer.Write(c);
         foreach (var form in forms) Write(writer, form);
+        foreach (var habit in methods.Append(help))
+        {
+            writer.Write(habit.By);
+            writer.Write(habit.Seen);
+        }
         writer.Write(facts.Count);
         foreach (var (key, fact) in facts)
         {
@@ -60,6 +65,8 @@ public sealed partial class ChildModel
             for (int i = 0; i < model.mean.Length; i++) model.mean[i] = reader.ReadDouble();
             for (int i = 0; i < model.covariance.Length; i++) model.covariance[i] = reader.ReadDouble();
             for (int i = 0; i < model.forms.Length; i++) model.forms[i] = ReadGaussian(reader);
+            for (int i = 0; i < model.methods.Length; i++) model.methods[i] = ReadUsual(reader);
+            model.help = ReadUsual(reader);
             int count = reader.ReadInt32();
             for (int i = 0; i < count; i++) model.facts[reader.ReadInt64()] = ReadGaussian(reader);
             for (int i = 0; i < model.history.Length; i++)
@@ -85,12 +92,14 @@ public sealed partial class ChildModel
 
     private static Gaussian ReadGaussian(BinaryReader reader) => new(reader.ReadDouble(), reader.ReadDouble());
 
+    private static Usual ReadUsual(BinaryReader reader) => new() { By = reader.ReadDouble(), Seen = reader.ReadInt32() };
+
     private static void Write(BinaryWriter writer, DateOnly? day) => writer.Write(day?.DayNumber ?? -1);
 
     private static DateOnly? Day(BinaryReader reader) => reader.ReadInt32() is var day and >= 0 ? DateOnly.FromDayNumber(day) : null;
 
     /// <summary>What is kept of a band; changes with <see cref="ToBytes"/>.</summary>
-    private const string Kept = "with forms";
+    private const string Kept = "with forms and habits";
 
     private static string MakeMark()
     {

@@ -8,6 +8,9 @@ public readonly record struct Gaussian(double Mean, double Variance)
     public double Sd => Math.Sqrt(Variance);
 }
 
+/// <summary>How a child usually gets there, beside what her ability says, in logits: above 0 further along the methods, or sooner content with help.</summary>
+public readonly record struct Habit(double Method, double Help);
+
 /// <summary>
 /// From an ability for an ask, in logits, to its outcomes, and back. Right without help: floor + (1 − floor − lapse) · σ(z);
 /// the method, given right, is an ordered logistic in the same z, and so is help, given not right.
@@ -34,18 +37,18 @@ internal static class OutcomeModel
     public static double RoughRight(Gaussian ability, double floor) => Right(ability.Mean / Math.Sqrt(1 + Math.PI / 8 * ability.Variance), floor);
 
     /// <summary>The chance of each of the six outcomes; a told ask has no methods.</summary>
-    public static void Chances(Gaussian ability, double floor, bool told, Span<double> into)
+    public static void Chances(Gaussian ability, double floor, bool told, Habit habit, Span<double> into)
     {
         into.Clear();
         double sd = ability.Sd;
         for (int k = 0; k < Nodes; k++)
         {
             double z = ability.Mean + sd * NodeAt[k], weight = NodeWeight[k], right = Right(z, floor);
-            into[0] += weight * (1 - right) * Help(z, Outcome.NotYet);
-            into[1] += weight * (1 - right) * Help(z, Outcome.WithHelp);
+            into[0] += weight * (1 - right) * Help(z, habit, Outcome.NotYet);
+            into[1] += weight * (1 - right) * Help(z, habit, Outcome.WithHelp);
             if (told) into[5] += weight * right;
             else
-                for (int rung = 0; rung < 4; rung++) into[2 + rung] += weight * right * Method(z, rung);
+                for (int rung = 0; rung < 4; rung++) into[2 + rung] += weight * right * Method(z, habit, rung);
         }
         double sum = 0;
         foreach (double p in into) sum += p;
@@ -57,21 +60,21 @@ internal static class OutcomeModel
     /// worse outcome would have left it. The last matters where a slip is likelier than not knowing: there being wrong says
     /// next to nothing, and counting all must not say less than that.
     /// </summary>
-    public static Gaussian After(Seen seen, double floor, Gaussian before)
+    public static Gaussian After(Seen seen, double floor, Habit habit, Gaussian before)
     {
-        var (mean, variance) = Moments(seen, floor, before);
+        var (mean, variance) = Moments(seen, floor, habit, before);
         if (seen.Outcome is { } outcome)
-            for (var worse = Outcome.NotYet; worse < outcome; worse++) mean = Math.Max(mean, Moments(Seen.How(worse), floor, before).Mean);
+            for (var worse = Outcome.NotYet; worse < outcome; worse++) mean = Math.Max(mean, Moments(Seen.How(worse), floor, habit, before).Mean);
         if (seen.Outcome == Outcome.SawIt || seen is { Outcome: null, Right: true }) mean = Math.Max(mean, before.Mean);
         return new(mean, Math.Clamp(variance, 1e-6, before.Variance));
     }
 
-    private static Gaussian Moments(Seen seen, double floor, Gaussian before)
+    private static Gaussian Moments(Seen seen, double floor, Habit habit, Gaussian before)
     {
         double sd = before.Sd, sum = 0, first = 0, second = 0;
         for (int k = 0; k < Nodes; k++)
         {
-            double z = before.Mean + sd * NodeAt[k], weight = NodeWeight[k] * Likelihood(z, floor, seen);
+            double z = before.Mean + sd * NodeAt[k], weight = NodeWeight[k] * Likelihood(z, floor, habit, seen);
             sum += weight;
             first += weight * z;
             second += weight * z * z;
@@ -80,26 +83,37 @@ internal static class OutcomeModel
         return new(mean, second / sum - mean * mean);
     }
 
-    private static double Likelihood(double z, double floor, Seen seen)
+    private static double Likelihood(double z, double floor, Habit habit, Seen seen)
     {
         double right = Right(z, floor);
         if (seen.Outcome is not { } outcome) return seen.Right ? right : 1 - right;
-        double method = outcome >= Outcome.CountedAll ? Method(z, (int)outcome - 2) : Help(z, outcome);
+        double method = outcome >= Outcome.CountedAll ? Method(z, habit, (int)outcome - 2) : Help(z, habit, outcome);
         return (outcome >= Outcome.CountedAll ? right : 1 - right) * Math.Pow(method, Constants.MethodPower);
     }
 
-    private static double Help(double z, Outcome outcome)
+    private static double Help(double z, Habit habit, Outcome outcome)
     {
-        double help = Logistic(z - Constants.HelpFrom);
+        double help = HelpIsEnough(z, habit);
         return outcome == Outcome.WithHelp ? help : 1 - help;
     }
 
     /// <summary>Given right: the chance of counting all (0), counting on (1), structure (2), seeing it (3).</summary>
-    private static double Method(double z, int rung)
+    private static double Method(double z, Habit habit, int rung)
     {
-        double from = rung == 0 ? 1 : Logistic(z - Constants.MethodFrom[rung - 1]);
-        double above = rung == 3 ? 0 : Logistic(z - Constants.MethodFrom[rung]);
+        double from = rung == 0 ? 1 : Logistic(z + habit.Method - Constants.MethodFrom[rung - 1]);
+        double above = rung == 3 ? 0 : Logistic(z + habit.Method - Constants.MethodFrom[rung]);
         return Math.Max(1e-6, from - above);
+    }
+
+    /// <summary>Given not right: the chance that help was enough.</summary>
+    public static double HelpIsEnough(double z, Habit habit) => Logistic(z + habit.Help - Constants.HelpFrom);
+
+    /// <summary>Given right: how far along the methods the answer is expected to come, from 0 (counting all) to 3 (seeing it).</summary>
+    public static double ExpectedMethod(double z, Habit habit)
+    {
+        double sum = 0;
+        foreach (double from in Constants.MethodFrom) sum += Logistic(z + habit.Method - from);
+        return sum;
     }
 
     /// <summary>The normal distribution function, to 1e-7 (Abramowitz and Stegun 26.2.17).</summary>

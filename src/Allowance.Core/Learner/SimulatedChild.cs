@@ -18,7 +18,7 @@ public sealed record Nature(double Pace = 1, double Slip = .04, double Forgettin
 /// development; each ask has its own threshold, which she passes or not; facts are known all or not at all; amounts are
 /// seen <em>or</em> counted; a preferred method changes in jumps; there are good and bad days, and gaps make her forget.
 /// </summary>
-public sealed class SimulatedChild
+public sealed class SimulatedChild : IMadeUpChild
 {
     // In years of development.
     private const double TalentSd = .7, StrandSd = .4, SkillSd = .35, ThresholdSd = .55, TasteSd = .12, MoodSd = .3, Doubt = .75;

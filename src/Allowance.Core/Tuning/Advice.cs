@@ -40,11 +40,14 @@ public static class Advice
         return [.. search.Best(book, most).Select(game => Told(game, search, LastIn(child, game.Playable.Setup.Frame)))];
     }
 
-    private const int ToBeginWith = 3, LookedAt = 9;
+    private const int ToBeginWith = 3, LookedAt = 12;
 
-    /// <summary>Three games to begin with, after a first look: the best of three families; fewer where no more fit her.</summary>
+    /// <summary>After so few notes it counts most that a game is surely neither too hard nor dull: so large a share of it goes right.</summary>
+    private const double SurelyFrom = .55, SurelyTo = .90;
+
+    /// <summary>Three games to begin with, after a first look, of three families: what fits most surely; fewer where no more fit her.</summary>
     public static IReadOnlyList<Advised> ToBegin(ChildHere child, Occasion occasion, OfferBook book) =>
-        [.. For(child, occasion, book, LookedAt).DistinctBy(a => a.Setup.Frame.Family).Take(ToBeginWith)];
+        [.. For(child, occasion, book, LookedAt).OrderByDescending(a => child.Beliefs.ChanceOfShare(a.Game.Offer.Sample, SurelyFrom, SurelyTo, occasion.Day)).DistinctBy(a => a.Setup.Frame.Family).Take(ToBeginWith)];
 
     /// <summary>From here on a game brings little more, and may rest.</summary>
     private const double RestFrom = .93;

@@ -15,6 +15,9 @@ public static class SearchConstants
     /// <summary>Likewise of one and the same ask: what was met five times in ten minutes is soon known by heart for the day.</summary>
     public const double HalfAfterSame = 5;
 
+    /// <summary>A game of facts that asks fewer different ones than these is worth less in proportion.</summary>
+    public const double FewFacts = 5;
+
     /// <summary>What comes along without being an aim brings a little.</summary>
     public const double ComesAlong = .04;
 

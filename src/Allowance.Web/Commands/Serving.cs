@@ -116,7 +116,8 @@ public static class Serving
     }
 
     /// <summary>The application over a household's file. It answers on the loopback address only.</summary>
-    public static WebApplication Build(Database database, int port)
+    /// <param name="clock">Another than that of the machine, where time is to be passed.</param>
+    public static WebApplication Build(Database database, int port, TimeProvider? clock = null)
     {
         var builder = WebApplication.CreateBuilder(new WebApplicationOptions { ContentRootPath = AppContext.BaseDirectory, ApplicationName = typeof(Serving).Assembly.GetName().Name });
         builder.Host.UseSerilog();
@@ -128,16 +129,16 @@ public static class Serving
             kestrel.Limits.MaxRequestBodySize = 1024 * 1024;
             kestrel.AddServerHeader = false;
         });
-        Compose(builder.Services, database);
+        Compose(builder.Services, database, clock ?? TimeProvider.System);
         var app = builder.Build();
         Pipeline(app);
         return app;
     }
 
-    public static void Compose(IServiceCollection services, Database database)
+    public static void Compose(IServiceCollection services, Database database, TimeProvider clock)
     {
         services.AddDataProtection().SetApplicationName("Allowance").PersistKeysToFileSystem(HouseholdDirectory.OwnersFolder(KeysOf(database.Directory)));
-        services.AddSingleton(TimeProvider.System);
+        services.AddSingleton(clock);
         services.AddSingleton(database);
         services.AddSingleton<Players>();
         services.AddSingleton<Settings>();

@@ -421,7 +421,26 @@ public sealed partial class PlayModel(Tables tables, Household household, Advisi
         return Partial("_Allowances", new Allowances(this, seat, [.. from e in eased let own = changes.First(c => c.Step == e.Step) select new AllowanceChange(own.Knob, own.Value, e)]));
     }
 
-    private const int GamesForChanges = 200;
+    private const int GamesForChanges = 200, GamesForOffer = 100;
+
+    /// <summary>The places at which something easier or harder could be offered quietly.</summary>
+    public IEnumerable<int> Offers => Enumerable.Range(0, Sitting.Setup.Seats.Length).Where(seat => IsChild(seat) && MidGame.Calls(Sitting, seat) != Ease.Neither);
+
+    /// <summary>One change for her from the next turn on, the smallest step the way her last notes call for; nothing where there is none.</summary>
+    public async Task<IActionResult> OnGetOfferAsync(long id, int seat)
+    {
+        if (tables.Find(id) is not { } table || seat < 0 || seat >= table.Sitting.Setup.Seats.Length) return NotFound();
+        Table = table;
+        var ease = MidGame.Calls(Sitting, seat);
+        if (ease == Ease.Neither) return Content("");
+        using var place = await computing.Enter(HttpContext.RequestAborted);
+        if (place is null) return Content("");
+        var changes = AllowanceChanges(seat);
+        var nearest = Easing.Among(Named(Sitting.Setup), changes.Select(c => c.Step), seat, household.Answers, GamesForOffer, household.Budget(HttpContext.RequestAborted).Whole, household.Cupboard).Nearest(ease, 1);
+        if (nearest is not [var step]) return Content("");
+        var own = changes.First(c => c.Step == step.Step);
+        return Partial("_Offer", new Allowances(this, seat, [new(own.Knob, own.Value, step)]));
+    }
 
     /// <summary>
     /// Does something at the table: what it means is worked out, stored durably, and only then shown. A post that was taken
