@@ -169,10 +169,10 @@ public class SearchTests(WholeBook whole)
         }
         // Put first by a grown-up, partners of ten come up; set aside, they are no reason any more.
         int band = Feeding.BandIndex("partners", 5);
-        var wished = new ChildHere(Seat.Child("", 5.6), new ChildModel(5.6), [], [new(band, Wish.First, Day)]);
+        var wished = new ChildHere(Seat.Child("", 6.3), new ChildModel(6.3), [], [new(band, Wish.First, Day)]);
         var first = new Search(wished, On(Day, false)).Best(whole.Book)[0];
-        Assert.Contains(first.Playable.Setup.Frame.Asks, k => k is AskKind.Part);
         Assert.Equal(band, first.Aim!.Standing.Band);
+        Assert.Contains(first.Forecast.Players[0].Asks, a => a.Ask.Kind is AskKind.Part or AskKind.Gone && a.Ask[0] <= 5);
         var aside = wished with { Wishes = [new(band, Wish.Aside, Day)] };
         Assert.All(new Search(aside, On(Day, false)).Best(whole.Book, 6), g => Assert.NotEqual(band, g.Aim?.Standing.Band));
     }

@@ -5,13 +5,16 @@ import { expect, test } from "./house.mjs";
 // The week that comes: all of it is planned.
 async function nextWeek(page) {
   await page.goto("/week");
-  await expect(page.locator(".week-sitting").first()).toBeVisible({ timeout: 30_000 });
+  await expect(page.locator(".week-sitting").first()).toBeVisible(PLANNING);
   await page.getByRole("link", { name: "Week after" }).click();
   await expect(page).toHaveURL(/from=/);
-  await expect(page.locator(".week-sitting").first()).toBeVisible();
+  await expect(page.locator(".week-sitting").first()).toBeVisible(PLANNING);
 }
 
-const said = (page, words) => expect(page.locator("#said")).toHaveText(words);
+// Planning two weeks anew takes a moment, beside other tests a longer one.
+const PLANNING = { timeout: 30_000 };
+
+const said = (page, words) => expect(page.locator("#said")).toHaveText(words, PLANNING);
 const planned = (page) => page.locator(".week-sitting");
 
 test("a sitting is opened, moved, swapped, kept, and left out", async ({ page }) => {
@@ -25,7 +28,7 @@ test("a sitting is opened, moved, swapped, kept, and left out", async ({ page })
   const game = await page.locator(`#${id}`).textContent();
   await page.getByRole("button", { name: "Another game" }).click();
   await said(page, "Another game is planned.");
-  await expect(page.locator(`#${id}`)).not.toHaveText(game);
+  await expect(page.locator(`#${id}`)).not.toHaveText(game, PLANNING);
   await page.getByRole("button", { name: "Keep it as it is" }).click();
   await said(page, "It stays as it is.");
   await expect(page.getByRole("button", { name: "Plan it anew" })).toBeVisible();
@@ -35,9 +38,9 @@ test("a sitting is opened, moved, swapped, kept, and left out", async ({ page })
   await said(page, "Moved. The rest is planned around it.");
   expect(await day.getAttribute("aria-label")).not.toBe(before);
   await page.getByRole("button", { name: "Leave it out" }).click();
-  await expect(page.locator(`#${id}`)).toHaveText("Left out");
+  await expect(page.locator(`#${id}`)).toHaveText("Left out", PLANNING);
   await page.getByRole("button", { name: "Take it in again" }).click();
-  await expect(page.locator(`#${id}`)).not.toHaveText("Left out");
+  await expect(page.locator(`#${id}`)).not.toHaveText("Left out", PLANNING);
   expect(await planned(page).count()).toBe(many);
 });
 
@@ -55,9 +58,9 @@ test("all of it goes by keyboard, and the focus stays", async ({ page }) => {
   await said(page, "It stays as it is.");
   await expect(page.locator("#keep")).toBeFocused();
   await page.keyboard.press("o");
-  await expect(page.locator(`#${id}`)).toHaveText("Left out");
+  await expect(page.locator(`#${id}`)).toHaveText("Left out", PLANNING);
   await page.keyboard.press("Escape");
-  await expect(page.locator(".week-open")).toBeHidden();
+  await expect(page.locator(".week-open")).toBeHidden(PLANNING);
 });
 
 test("who is there and how long is changed for once and for each week", async ({ page }) => {
@@ -68,14 +71,14 @@ test("who is there and how long is changed for once and for each week", async ({
   await open.getByLabel("Grandad Pell").check();
   await open.getByLabel("about").fill("tea time");
   await open.getByRole("button", { name: "Change it for this once" }).click();
-  await expect(page.getByRole("alert").filter({ hasText: "17:30" })).toContainText("Nothing was changed.");
+  await expect(page.getByRole("alert").filter({ hasText: "17:30" })).toContainText("Nothing was changed.", PLANNING);
   await planned(page).first().getByRole("link").click();
   await open.getByRole("combobox").selectOption("20");
   await open.getByRole("button", { name: "Change it for this once" }).click();
-  await expect(planned(page).first()).toContainText("20 minutes");
+  await expect(planned(page).first()).toContainText("20 minutes", PLANNING);
   await page.getByText("How your weeks usually go").click();
   await page.getByRole("button", { name: "No play on a" }).first().click();
-  await expect(page).toHaveURL(/did=usual/);
+  await expect(page).toHaveURL(/did=usual/, PLANNING);
 });
 
 test("the calendar file is read by another reader, and bringing it in again doubles nothing", async ({ page }, info) => {

@@ -122,7 +122,9 @@ public sealed class Search
     {
         var open = offers.Where(s => s.Fit.Easy <= SearchConstants.EasyShare).ToList();
         var wished = open.Where(s => AimOf(s.Fit.Band) is { IsFirst: true } && s.Fit.Right >= SearchConstants.EaseFrom && s.Fit.Hard <= 2 * SearchConstants.HardShare).ToList();
-        return (wished.Count > 0 ? wished : open.Where(s => s.Fit.Right >= SearchConstants.NewGameRight && s.Fit.Hard <= SearchConstants.NewGameHard)).GroupBy(s => s.Offer.Rung).OrderBy(g => g.Key).Take(1).SelectMany(g => g);
+        if (wished.Count == 0) wished = [.. open.Where(s => s.Fit.Right >= SearchConstants.NewGameRight && s.Fit.Hard <= SearchConstants.NewGameHard)];
+        // Where nothing is held so well, what is held best.
+        return wished.Count > 0 ? wished.GroupBy(s => s.Offer.Rung).OrderBy(g => g.Key).First() : open.OrderByDescending(s => s.Fit.Right).Take(1);
     }
 
     private int DaysSince(PlayedBefore played) => occasion.Day.DayNumber - played.Day.DayNumber;
@@ -193,11 +195,12 @@ public sealed class Search
         if (double.IsFinite(half))
             foreach (var (ask, perGame) in asks)
                 if (ChildModel.FactKey(ask) is var fact and not 0) CollectionsMarshal.GetValueRefOrAddDefault(same, fact, out _) += perGame * games;
-        double brings = 0;
+        double brings = 0, all = 0;
         foreach (var (ask, perGame) in asks)
         {
             var each = worths.Of(ask);
             double often = perGame * games, counts = often / (1 + same.GetValueOrDefault(ChildModel.FactKey(ask), often) / half);
+            all += often;
             worth[each.Lead] += each.Worth * counts;
             times[each.Lead] += counts;
             brings += each.Along * counts;
@@ -210,16 +213,15 @@ public sealed class Search
             brings += brought;
             if (brought > most) (most, best) = (brought, band);
         }
-        return (brings * NotMonotonous(times), best);
+        return (brings * NotMonotonous(all), best);
     }
 
     /// <summary>Ten minutes with two or three facts are a drill: what is left of the worth of what asks so few.</summary>
-    /// <param name="times">How often each band is led by an ask.</param>
-    private double NotMonotonous(ReadOnlySpan<double> times)
+    /// <param name="all">How many asks there are in the minutes there are.</param>
+    private double NotMonotonous(double all)
     {
         if (same.Count == 0) return 1;
-        double all = 0, facts = 0, squares = 0;
-        foreach (double often in times) all += often;
+        double facts = 0, squares = 0;
         foreach (double often in same.Values) (facts, squares) = (facts + often, squares + often * often);
         return 1 - facts / all * (1 - Math.Min(1, facts * facts / squares / SearchConstants.FewFacts));
     }
