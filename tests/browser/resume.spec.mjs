@@ -50,6 +50,7 @@ test("a key pressed while the server is away is noted when it is back", async ({
   try {
     await page.goto(`${base}/start`);
     await page.getByRole("button", { name: "Try the demonstration" }).click();
+    await page.waitForURL(`${base}/`, { timeout: 60_000 });
     await page.goto(`${base}/bench?game=partners&level=spot&s1=2`);
     await page.getByRole("button", { name: "just notes" }).click();
     await expect(page.locator(".turn")).toBeVisible();
