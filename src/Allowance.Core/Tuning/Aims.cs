@@ -83,7 +83,8 @@ public static class Aims
         (AimKind Kind, double Bare, string Why)? KindOf(BandStanding band)
         {
             string name = NameOf(band);
-            string seen = $"right {band.RightSeen} of {Words.Count(band.Seen, "time")} on {Words.Count(band.RightDays, "day")}";
+            // Days on which she was right with a support only do not count.
+            string seen = $"right {band.RightSeen} of {Words.Count(band.Seen, "time")}{(band.RightDays == 0 ? "" : $" on {Words.Count(band.RightDays, "day")}")}";
             if (band.WasSteady && (band.Word == SkillWord.Resting || InAWeek(band) < AimConstants.VisitBelow || Unmet(band) >= AimConstants.VisitDays))
                 return (AimKind.Visit, Visiting(band), $"{name}: was steady, last met {DaysAgo(band)}; a short visit keeps it.");
             switch (band.Word)
