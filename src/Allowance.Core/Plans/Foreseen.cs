@@ -35,7 +35,8 @@ internal sealed class Foreseen(ChildHere child, DateOnly today) : IBeliefs
     public ChildHere On(DateOnly day, Approach approach)
     {
         List<AimWish> wishes = [.. child.Wishes.Where(w => !Rests(w.Band, day)), .. planned.Select(p => p.Band).Distinct().Where(b => Rests(b, day)).Select(b => new AimWish(b, Wish.Aside, day))];
-        wishes.AddRange([.. LeftOut(day, approach, wishes).Select(aim => new AimWish(aim.Standing.Band, Wish.First, day))]);
+        // Nobody wished for it: it holds on this day only, and brings no new game before its time.
+        wishes.AddRange([.. LeftOut(day, approach, wishes).Select(aim => new AimWish(aim.Standing.Band, Wish.First, day.AddDays(1 - AimConstants.FirstDays)))]);
         return child with { Beliefs = this, Played = [.. played], Wishes = wishes };
     }
 
@@ -50,7 +51,7 @@ internal sealed class Foreseen(ChildHere child, DateOnly today) : IBeliefs
     private bool Rests(int band, DateOnly day)
     {
         var days = planned.Where(p => p.Band == band).Select(p => p.Day).ToList();
-        return days.Count >= MostOften || days.Exists(d => Math.Abs(d.DayNumber - day.DayNumber) <= 1);
+        return days.Count(d => Math.Abs(d.DayNumber - day.DayNumber) < 7) >= MostOften || days.Exists(d => Math.Abs(d.DayNumber - day.DayNumber) <= 1);
     }
 
     /// <summary>Something was new to her on that day already.</summary>

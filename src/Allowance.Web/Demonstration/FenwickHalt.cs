@@ -17,7 +17,7 @@ internal static class FenwickHalt
     /// <summary>Nobody played in these days: they were at the sea.</summary>
     public const int AwayFrom = 43, AwayTo = 53;
 
-    /// <summary>Counted back from today, the week of the family has begun so many days ago: the last two days were played.</summary>
+    /// <summary>How each week goes; it begins on the weekday of today, so that the two days before today were played.</summary>
     public static readonly DemoEvening[] Evenings =
     [
         new(0, ["Otis", "Mags"], null, Way.Screen), new(1, ["Otis"], "Grandad Pell", Way.Refereed), new(2, ["Juno"], "Ines", Way.Notes, Hour: 9, Minute: 40), new(3, ["Otis"], "Grandad Pell", Way.Notes), new(4, ["Juno"], "Ines", Way.Notes, 5, true),
