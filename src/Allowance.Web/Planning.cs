@@ -58,6 +58,9 @@ public sealed class Planning(Household household, Advising advising, Offering of
         return new([.. Enumerable.Range(0, 7).Select(n => first.AddDays(n)).Select(day => new WeekDay(day, [.. played[day]], [.. planned[day]]))], new([.. planned.SelectMany(p => p)]));
     }
 
+    /// <summary>The games that are planned for today and were not played yet.</summary>
+    public IEnumerable<PlannedGame> ForToday() => IsReady && Book.IsBegun ? PlanTo(household.Today).Sittings.SelectMany(s => s.Games) : [];
+
     /// <summary>What is planned from today to a day.</summary>
     private Plan PlanTo(DateOnly last)
     {
@@ -86,12 +89,12 @@ public sealed class Planning(Household household, Advising advising, Offering of
     /// <summary>A planned sitting; null where there is none with that name in the days that are planned.</summary>
     public PlannedSitting? Find(DateOnly id) => plans.Book.Find(id) is { } slot && slot.Day >= household.Today && slot.Day <= Furthest.AddDays(6) ? Of(FirstOf(slot.Day)).Plan.Sittings.FirstOrDefault(s => s.Slot.Id == id) : null;
 
-    /// <summary>What a calendar should know of a week: its sittings from today on, and those that were moved out of it.</summary>
+    /// <summary>What a calendar should know of a week: its sittings from today on, those that were moved out of it, and those that were given up.</summary>
     public IReadOnlyList<PlannedSitting> ForCalendar(Week week)
     {
         var from = week.First > household.Today ? week.First : household.Today;
         var moved = plans.Book.Between(from.AddDays(-PlanBook.Furthest), week.Last.AddDays(PlanBook.Furthest)).Where(s => s.Id >= from && s.Id <= week.Last && (s.Day < week.First || s.Day > week.Last));
-        return [.. week.Plan.Sittings, .. moved.Select(s => Find(s.Id) ?? new(s, []))];
+        return [.. week.Plan.Sittings, .. moved.Select(s => Find(s.Id) ?? new(s, [])), .. plans.Book.GivenUpBetween(from, week.Last).Select(s => new PlannedSitting(s, []))];
     }
 
     /// <summary>How much has changed so far, by word or by play; it only grows.</summary>

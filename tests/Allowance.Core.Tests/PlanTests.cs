@@ -61,6 +61,7 @@ public class PlanTests(WholeBook whole)
         // The usual Wednesdays end after two weeks; the Mondays go on.
         Assert.Equal([Monday.AddDays(7), Monday.AddDays(9), Monday.AddDays(14)], book.Between(Monday.AddDays(7), Monday.AddDays(20)).Select(s => s.Day));
         Assert.Empty(book.Between(Monday.AddDays(-7), Monday.AddDays(-1)));
+        Assert.Equal([(Monday.AddDays(16), true)], book.GivenUpBetween(Monday.AddDays(-7), Monday.AddDays(20)).Select(s => (s.Day, s.IsOut)));
         // What was swapped away is no longer kept, and what was left out can be taken in again.
         var changed = new PlanBook([.. said, new Swapped(Monday.AddDays(4), "topper"), new LeftOut(Monday.AddDays(2), false)]);
         Assert.Empty(changed.Find(Monday.AddDays(4))!.Kept);
@@ -111,6 +112,8 @@ public class PlanTests(WholeBook whole)
                 last[setup.Frame] = now;
             }
             Assert.Equal(newOn.Count, newOn.Distinct().Count());
+            var firstTimes = own.GroupBy(o => o.Setup.Frame).Where(g => child.Played.All(p => p.Setup.Frame != g.Key)).Select(g => g.First().Slot.Day).ToList();
+            Assert.All(firstTimes.Zip(firstTimes.Skip(1)), pair => Assert.True(pair.Second.DayNumber - pair.First.DayNumber >= SearchConstants.NewGameDays));
         }
     }
 

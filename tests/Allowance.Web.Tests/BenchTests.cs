@@ -139,6 +139,7 @@ public sealed class BenchTests : IAsyncLifetime
     [Fact]
     public async Task More_than_one_change_since_last_time_is_remarked()
     {
+        await house.Post("/?handler=Play", ("link", "game=partners&level=spot&target=5&layout=2x4&deck=2x4:A,2,3,4&s1=2"), ("way", "notes"));
         string page = await house.Page("/bench?game=partners&level=memory&target=4&layout=2x3&deck=2x4%3AA%2C2%2C3&form=dice&s1=2");
         Assert.Contains("One at a time is easier to take in", page, StringComparison.Ordinal);
     }

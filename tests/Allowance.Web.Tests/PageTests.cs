@@ -1,5 +1,6 @@
 using System.Net;
 using Allowance.Store;
+using Allowance.Web.Demonstration;
 
 namespace Allowance.Web.Tests;
 
@@ -95,7 +96,15 @@ public sealed class PageTests : IAsyncLifetime
         Offering.Whole(empty.Get<Household>().Cupboard);
         Assert.Contains("To begin with", await empty.Page("/"), StringComparison.Ordinal);
         await using var other = new TestHouse();
+        var (_, making, _) = await other.Post("/start?handler=Demo");
+        Assert.Contains("of 12 weeks are played", making, StringComparison.Ordinal);
+        // It is stopped, and begun again.
+        await other.Post("/start?handler=Stop");
+        while (other.Get<DemoMaking>().Reached is not null) await Task.Delay(20, TestContext.Current.CancellationToken);
+        Assert.Contains("Try the demonstration", await other.Page("/start?made=true"), StringComparison.Ordinal);
         await other.Post("/start?handler=Demo");
+        await other.Get<DemoMaking>().Begin();
+        Assert.Contains("Mags", await other.Page("/start?made=true"), StringComparison.Ordinal);
         Assert.Contains("Mags", await other.Page("/"), StringComparison.Ordinal);
     }
 }

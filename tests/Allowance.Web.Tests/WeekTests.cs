@@ -152,6 +152,11 @@ public sealed class WeekTests : IAsyncLifetime
         Assert.Equal(1, Regex.Count(after, $"DTSTART:{Next.AddDays(8):yyyyMMdd}T173000"));
         int Sequence(string file) => int.Parse(Regex.Match(file, "SEQUENCE:(\\d+)").Groups[1].Value);
         Assert.True(Sequence(after) > Sequence(before));
+        // A day on which nobody plays any more is taken out of a calendar by its name.
+        await house.Post("/week?handler=Usually", ("days", $"{Next.AddDays(4).DayOfWeek}"), ("none", "true"));
+        string given = await house.Page($"{NextWeek}&handler=Calendar");
+        Assert.Equal(Uids(before), Uids(given));
+        Assert.Equal(2, Regex.Count(given, "STATUS:CANCELLED"));
     }
 
     [Fact]

@@ -67,6 +67,14 @@ public sealed class PlanBook
         return [.. slots.OrderBy(s => s.Day).ThenBy(s => s.Id)];
     }
 
+    /// <summary>Sittings of the days from one to another that were usual once and are so no more, as ones that are left out.</summary>
+    public IEnumerable<Slot> GivenUpBetween(DateOnly from, DateOnly to)
+    {
+        for (var id = from; id <= to; id = id.AddDays(1))
+            if (Find(id) is null && usual.GetValueOrDefault(id.DayOfWeek)?.FindLast(u => u.From <= id && u.Evening is not null)?.Evening is { } evening)
+                yield return new(id, moved.GetValueOrDefault(id, id), evening, [], [], true);
+    }
+
     /// <summary>A sitting by the day it was first planned for; null where there is none.</summary>
     public Slot? Find(DateOnly id) => (once.GetValueOrDefault(id) ?? UsualOn(id.DayOfWeek, id)) is { Who.IsEmpty: false } evening
         ? new(id, moved.GetValueOrDefault(id, id), evening, kept.GetValueOrDefault(id, []), passedOver.GetValueOrDefault(id, []), leftOut.Contains(id)) : null;

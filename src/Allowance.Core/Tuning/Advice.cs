@@ -24,7 +24,10 @@ public sealed record Advised(AdviceKind Kind, Suggestion Game, string Why, strin
     public Setup Setup => Game.Playable.Setup;
 
     /// <summary>What is played, in a few words.</summary>
-    public string Says => $"{Setup.Frame.Name}, {Setup.Level.Label.ToLowerInvariant()}: {Catalogue.Of(Setup).Summary(Setup)}";
+    public string Says => Said(Setup);
+
+    /// <summary>What is played by a setup, in a few words.</summary>
+    public static string Said(Setup setup) => $"{setup.Frame.Name}, {setup.Level.Label.ToLowerInvariant()}: {Catalogue.Of(setup).Summary(setup)}";
 }
 
 /// <summary>What to play, and why: the words to what the search finds.</summary>

@@ -45,6 +45,9 @@ public sealed class Search
     /// <summary>How often each fact comes in the game that is being weighed.</summary>
     private readonly Dictionary<long, double> same = [];
 
+    /// <summary>The fact of each ask of that game.</summary>
+    private readonly List<long> facts = [];
+
     /// <summary>By frame, what she did in it last, and how many sittings ago.</summary>
     private readonly Dictionary<FrameData, (PlayedBefore Last, Threefold Threefold, int Ago)> known = [];
 
@@ -79,7 +82,7 @@ public sealed class Search
         if (played.Count == 0) return true;
         var last = played.GroupBy(p => p.Setup.Frame).Max(g => g.First().Day);
         // What was put first since then may ask for a game of its own.
-        int days = known.Count < SearchConstants.FewGames || child.Wishes.Any(w => w.Wish == Wish.First && w.HoldsOn(occasion.Day) && w.Since >= last) ? 1 : SearchConstants.NewGameDays;
+        int days = known.Count < SearchConstants.FewGames || child.Wishes.Any(w => w.Wish == Wish.First && w.HoldsOn(occasion.Day) && w.Since > last) ? 1 : SearchConstants.NewGameDays;
         return occasion.Day.DayNumber - last.DayNumber >= days;
     }
 
@@ -191,15 +194,19 @@ public sealed class Search
         worth.Clear();
         times.Clear();
         same.Clear();
+        facts.Clear();
         // One fact in ten forms is still one fact.
-        if (double.IsFinite(half))
-            foreach (var (ask, perGame) in asks)
-                if (ChildModel.FactKey(ask) is var fact and not 0) CollectionsMarshal.GetValueRefOrAddDefault(same, fact, out _) += perGame * games;
-        double brings = 0, all = 0;
         foreach (var (ask, perGame) in asks)
         {
-            var each = worths.Of(ask);
-            double often = perGame * games, counts = often / (1 + same.GetValueOrDefault(ChildModel.FactKey(ask), often) / half);
+            long fact = double.IsFinite(half) ? ChildModel.FactKey(ask) : 0;
+            facts.Add(fact);
+            if (fact != 0) CollectionsMarshal.GetValueRefOrAddDefault(same, fact, out _) += perGame * games;
+        }
+        double brings = 0, all = 0;
+        for (int i = 0; i < asks.Length; i++)
+        {
+            var each = worths.Of(asks[i].Ask);
+            double often = asks[i].PerGame * games, counts = often / (1 + same.GetValueOrDefault(facts[i], often) / half);
             all += often;
             worth[each.Lead] += each.Worth * counts;
             times[each.Lead] += counts;

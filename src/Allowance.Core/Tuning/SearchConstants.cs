@@ -53,7 +53,7 @@ public static class SearchConstants
     /// Making things tonight is a bad bargain for a short game: each kind of thing costs so much, and each single one, as a sheet makes
     /// eight cards and fifty are an evening's work. What was played so before is made already.
     /// </summary>
-    public const double EachKindToMake = .92, EachToMake = .985;
+    public const double EachKindToMake = .92, EachToMake = .97;
 
     /// <summary>A new game comes so many days after the last new one; until she knows a few, on the next day.</summary>
     public const int NewGameDays = 7, FewGames = 6;

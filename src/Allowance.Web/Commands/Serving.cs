@@ -161,6 +161,7 @@ public static class Serving
         services.AddSingleton<Planning>();
         services.AddSingleton<Files.Imports>();
         services.AddSingleton<Computing>();
+        services.AddSingleton<DemoMaking>();
         services.AddSingleton<FirstPages>();
         services.AddRazorPages(options => options.Conventions.ConfigureFilter(new Pages.WholeRequests()))
             // What is missing is told by the page that needs it.

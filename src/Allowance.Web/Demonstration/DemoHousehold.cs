@@ -24,16 +24,22 @@ public static class DemoHousehold
     /// Fills an empty household; one that has people in it is left as it is. It is made in a file of its own and taken over whole:
     /// whatever happens meanwhile, there is never half of it.
     /// </summary>
-    /// <param name="progress">Is told how many of how many weeks are made.</param>
+    /// <param name="progress">Is told how many of how many weeks are made; may break it off by throwing.</param>
     public static void Fill(Database database, TimeProvider clock, Action<int, int>? progress = null)
     {
         if (new Players(database).All().Count > 0) return;
         DropUnfinished(database.Directory);
         var made = Database.Open(Aside(database.Directory), isDurable: false);
-        Make(made, clock, progress ?? ((_, _) => { }));
-        database.TakeOver(made.File);
-        made.Close();
-        DropUnfinished(database.Directory);
+        try
+        {
+            Make(made, clock, progress ?? ((_, _) => { }));
+            database.TakeOver(made.File);
+        }
+        finally
+        {
+            made.Close();
+            DropUnfinished(database.Directory);
+        }
     }
 
     private static string Aside(string directory) => Path.Combine(directory, "making");

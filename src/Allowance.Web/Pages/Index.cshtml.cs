@@ -1,6 +1,7 @@
 using Allowance.Core.Forecasts;
 using Allowance.Core.Learner;
 using Allowance.Core.Materials;
+using Allowance.Core.Plans;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 using Allowance.Core.Tuning;
@@ -10,17 +11,31 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 
 namespace Allowance.Web.Pages;
 
+/// <summary>A game for one child, planned or found now.</summary>
+/// <param name="Kind">What it is for her beside what she played: planned for today, a step up.</param>
+/// <param name="Place">Where she sits.</param>
+/// <param name="New">What is new about it since she played it last.</param>
+public sealed record TodayGame(string Kind, Playable Playable, Forecast Forecast, int Place, string Why, string New)
+{
+    public Setup Setup => Playable.Setup;
+
+    /// <summary>What is played, in a few words.</summary>
+    public string Says => Advised.Said(Setup);
+}
+
 /// <summary>What a child could play alone or with one grown-up.</summary>
 /// <param name="Game">Null where nothing fits her and the drawer.</param>
 /// <param name="Another">The query that passes this game over.</param>
-public sealed record TodayChild(Player Child, Advised? Game, string Another, IReadOnlyList<string> Changed, int Notes, DateOnly? Last);
+public sealed record TodayChild(Player Child, TodayGame? Game, string Another, IReadOnlyList<string> Changed, int Notes, DateOnly? Last);
 
-/// <summary>The one table for all who are here.</summary>
-/// <param name="Whys">By child, her name and why she would play it.</param>
-public sealed record TodayTable(SharedTable Table, IReadOnlyList<(string Name, string Why)> Whys, string Another);
+/// <summary>The one table for several.</summary>
+/// <param name="Kind">For whom it is: all at one table, planned for today.</param>
+/// <param name="Whys">By child, where she sits, her name, and why she would play it.</param>
+/// <param name="IsGood">It is good enough for all of them.</param>
+public sealed record TodayTable(string Kind, Playable Playable, Forecast Forecast, IReadOnlyList<(int Place, string Name, string Why)> Whys, bool IsGood, string Another);
 
 /// <summary>Today: what do we play now? One table for all who are here, and for each child what she could play alone.</summary>
-public sealed class IndexModel(Household household, Advising advising, Tables tables, SittingLog log, Entries entries) : PageModel
+public sealed class IndexModel(Household household, Advising advising, Planning planning, Tables tables, SittingLog log, Entries entries) : PageModel
 {
     private const int MostListed = 2, MostPassedOver = 12, MostAlone = 4;
 
@@ -58,12 +73,19 @@ public sealed class IndexModel(Household household, Advising advising, Tables ta
         Here = [.. (here ?? []).Where(id => Everyone.Any(p => p.Id == id))];
         if (!children.Any(c => Here.Contains(c.Id))) Here = [.. children.Select(c => c.Id)];
         var passedOver = PassedOver.Read(over);
+        // What was planned stands first, unless there is another time for it than was thought.
+        planned = Minutes is null ? [.. planning.ForToday().Where(g => g.Children.All(c => Here.Any(id => c.Seat.Key == $"{id}")))] : [];
         Children = [.. children.Where(c => Here.Contains(c.Id)).Select(c => Propose(c, passedOver))];
         Open = [.. log.Open().Select(h => tables.Find(h.Id)).OfType<OpenTable>().Take(1)];
         OpenLooks = [.. children.Select(c => (c, entries.LatestFirstLook(c.Id))).Where(l => l.Item2 is { EndedAt: null }).Select(l => (l.c, l.Item2!))];
         Together = AtOneTable(passedOver);
         return Page();
     }
+
+    /// <summary>What the week has for today, for those who are here.</summary>
+    private IReadOnlyList<PlannedGame> planned = [];
+
+    private const string AsPlanned = "Planned for today", Along = "Comes along this time.";
 
     private readonly record struct Pass(string For, string Game);
 
@@ -91,24 +113,42 @@ public sealed class IndexModel(Household household, Advising advising, Tables ta
         var here = Children.Select(c => c.Child).Reverse().ToList();
         if (here.Count < 2) return null;
         var grownUps = Everyone.Where(p => p.Kind == PlayerKind.GrownUp && Here.Contains(p.Id)).ToList();
-        var table = advising.Together(here, grownUps, Minutes, passedOver.Of(PassedOver.Table)) ?? advising.Together(here, grownUps, Minutes, new HashSet<string>());
+        var over = passedOver.Of(PassedOver.Table);
+        if (planned.FirstOrDefault(g => g.Children.Length > 1 && !over.Contains(g.Setup.Frame.Id)) is { } game)
+        {
+            string kind = game.Children.Length == here.Count ? AsPlanned : $"{AsPlanned}, for {Words.List(game.Children.Select(c => c.Seat.Name))}";
+            return new(kind, game.Playable, game.Forecast, [.. game.Children.Select(c => (c.Place, c.Seat.Name, WhyOf(c.Aim)))], true, Query(passedOver.With(PassedOver.Table, game.Setup.Frame.Id)));
+        }
+        // Two games side by side were planned: each has hers below.
+        if (over.Count == 0 && here.TrueForAll(c => PlannedFor(c) is not null)) return null;
+        var table = advising.Together(here, grownUps, Minutes, over) ?? advising.Together(here, grownUps, Minutes, new HashSet<string>());
         if (table is null) return null;
-        bool again = passedOver.Of(PassedOver.Table).Contains(table.Playable.Setup.Frame.Id);
-        return new(table, [.. table.Children.Select(c => (here[c.Seat].Name, c.Aim is { Kind: not AimKind.Keep } aim ? aim.Why : "Comes along this time."))],
-            Query(again ? passedOver.Without(PassedOver.Table) : passedOver.With(PassedOver.Table, table.Playable.Setup.Frame.Id)));
+        var frame = table.Playable.Setup.Frame;
+        return new(table.IsGood ? "All at one table" : "If you play together", table.Playable, table.Forecast, [.. table.Children.Select(c => (c.Seat, here[c.Seat].Name, WhyOf(c.Aim)))], table.IsGood,
+            Query(over.Contains(frame.Id) ? passedOver.Without(PassedOver.Table) : passedOver.With(PassedOver.Table, frame.Id)));
     }
+
+    private static string WhyOf(Aim? aim) => aim is { Kind: not AimKind.Keep } ? aim.Why : Along;
+
+    /// <summary>The game that is planned for a child alone.</summary>
+    private PlannedGame? PlannedFor(Player child) => planned.FirstOrDefault(g => g.Children is [var only] && only.Seat.Key == $"{child.Id}");
 
     private TodayChild Propose(Player child, PassedOver passedOver)
     {
         var known = household.Log(child);
         string whom = $"{child.Id}";
-        var games = advising.For(child, Minutes, MostAlone);
         var over = passedOver.Of(whom);
-        var game = games.FirstOrDefault(g => !over.Contains(g.Setup.Frame.Id)) ?? games.FirstOrDefault();
+        var game = PlannedFor(child) is { } own && !over.Contains(own.Setup.Frame.Id) ? new(AsPlanned, own.Playable, own.Forecast, own.Children[0].Place, WhyOf(own.Children[0].Aim), own.Children[0].New) : Found();
         string next = game is null || over.Contains(game.Setup.Frame.Id) ? passedOver.Without(whom) : passedOver.With(whom, game.Setup.Frame.Id);
         var day = household.Today;
         var model = household.Model(child);
         return new(child, game, Query(next), [.. Changed(known, known.LastDay is null ? [] : [.. Enumerable.Range(0, Core.Asks.Feeding.Bands.Count).Select(b => model.Standing(b, day))]).Take(MostListed)], known.Count, known.LastDay);
+
+        TodayGame? Found()
+        {
+            var games = advising.For(child, Minutes, MostAlone);
+            return (games.FirstOrDefault(g => !over.Contains(g.Setup.Frame.Id)) ?? games.FirstOrDefault()) is { } best ? new(best.Kind.Says(), best.Game.Playable, best.Game.Forecast, 0, best.Why, best.New) : null;
+        }
     }
 
     /// <summary>Bands whose word changed on the last day she played, and has stayed so.</summary>

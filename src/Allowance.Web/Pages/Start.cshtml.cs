@@ -6,7 +6,7 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 namespace Allowance.Web.Pages;
 
 /// <summary>The first three steps of an empty household: who, what is in the drawer, and playing.</summary>
-public sealed class StartModel(Household household, Players players, Database database, TimeProvider clock) : PageModel
+public sealed class StartModel(Household household, Players players, DemoMaking making) : PageModel
 {
     public IReadOnlyList<Player> People { get; private set; } = [];
 
@@ -14,7 +14,18 @@ public sealed class StartModel(Household household, Players players, Database da
 
     public int Packs => household.Cupboard.Packs;
 
-    public void OnGet() => People = household.People;
+    /// <summary>How many weeks of the demonstration are played, of how many; null where none is being made.</summary>
+    public (int Week, int Of)? Making => making.Reached;
+
+    /// <param name="made">Somebody waits for the demonstration, and sees it when it is there.</param>
+    public IActionResult OnGet(bool made)
+    {
+        People = household.People;
+        if (making.HasFailed) Problem = "The demonstration could not be made. Nothing was changed; begin with your own household, or try it again.";
+        if (!made || Making is not null || People.Count == 0) return Page();
+        Response.Headers["HX-Redirect"] = "/";
+        return Request.Headers.ContainsKey("HX-Request") ? StatusCode(StatusCodes.Status204NoContent) : Redirect("/");
+    }
 
     public IActionResult OnPostDrawer(int packs)
     {
@@ -40,7 +51,13 @@ public sealed class StartModel(Household household, Players players, Database da
     /// <summary>Tries the made-up household first; only an empty household can.</summary>
     public IActionResult OnPostDemo()
     {
-        DemoHousehold.Fill(database, clock);
-        return Redirect("/");
+        making.Begin();
+        return Redirect("/start?made=true");
+    }
+
+    public IActionResult OnPostStop()
+    {
+        making.Stop();
+        return Redirect("/start?made=true");
     }
 }

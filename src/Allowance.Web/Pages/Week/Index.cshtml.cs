@@ -158,6 +158,8 @@ public sealed class IndexModel(Household household, Planning planning, Settings 
     {
         Load(from);
         Problem = $"{problem} Nothing was changed.";
+        // Only what is wrong is shown: what was open and typed stays as it is.
+        Response.Headers["HX-Retarget"] = Response.Headers["HX-Reselect"] = "#week-problem";
         return Page();
     }
 }
