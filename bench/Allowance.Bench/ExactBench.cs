@@ -30,6 +30,12 @@ internal static class ExactBench
         ("downline", "1000 sections, 4 dice of 100, bounce", """ "table":{"sections":1000,"finish":"bounce","dice":["d100","d100","d100","d100"]} """),
         ("lift", "100 floors each way", """ "table":{"up":100,"down":100} """),
         ("lift", "100 floors, slowly", """ "table":{"up":100,"down":100,"upDice":["0-1"],"downDice":["0-1"]} """),
+        ("door", "all wholes to 14, at either door", """ "level":"two","table":{"whole":[2,14]} """),
+        ("nearmiss", "4 dice of 100, 8 players", """ "table":{"n":100,"rounds":20,"dice":["d100","d100","d100","d100"]},"players":[{},{},{},{},{},{},{},{}] """),
+        ("gates", "14 gates", """ "table":{"gates":14} """),
+        ("gates", "14 gates, 4 dice of 20", """ "table":{"gates":14,"dice":["d20","d20","d20","d20"]} """),
+        ("gates", "14 gates, by signs, 2 dice of 100", """ "table":{"gates":14,"make":"ops","ops":["+","-","×","÷"],"dice":["d100","d100"]} """),
+        ("gates", "14 gates, 4 at one row", """ "table":{"gates":14,"play":"lastIn"},"players":[{},{},{},{}] """),
         ("homing", "20 rounds, 4 dice of 100", """ "table":{"start":500,"mark":480,"rounds":20,"dice":["d100","d100","d100","d100"],"line":[0,1000]} """),
     ];
 

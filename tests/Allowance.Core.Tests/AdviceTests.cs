@@ -98,7 +98,9 @@ public class AdviceTests(WholeBook whole)
         for (int seed = 1; seed <= 8; seed++)
             foreach (var p in Proposed(seed))
             {
-                foreach (string word in never) Assert.DoesNotContain(word, $"{p.Why} {p.New} {p.Says}", StringComparison.OrdinalIgnoreCase);
+                // A door may have something behind it.
+                string says = $"{p.Why} {p.New} {p.Says}".Replace(p.Setup.Frame.Name, "").Replace(p.Setup.Frame.Says, "");
+                foreach (string word in never) Assert.DoesNotContain(word, says, StringComparison.OrdinalIgnoreCase);
                 Assert.EndsWith(".", p.Why, StringComparison.Ordinal);
                 Assert.EndsWith(".", p.New, StringComparison.Ordinal);
             }

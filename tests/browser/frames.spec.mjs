@@ -16,6 +16,8 @@ const games = [
   ["downline", "&sections=6", "Down the line", "How many? Where are you then?"],
   ["lift", "&up=3&down=3", "Until a door", "How many up? Which floor is that?"],
   ["homing", "&rounds=2", "Coming home", "Up or down? Home is 10."],
+  ["door", "&rounds=2&whole=7", null, "What is behind the closed door?"],
+  ["nearmiss", "&rounds=2", "How near it is", "How far is that from 10?"],
 ];
 
 for (const [game, more, heading, asks] of games)
@@ -40,7 +42,7 @@ for (const [game, more, heading, asks] of games)
   });
 
 test("a refusal on each of them leads to what goes", async ({ page }) => {
-  for (const query of ["game=downline&dice=d6%2Bd6&finish=exact", "game=lift&upDice=1&downDice=1", "game=homing&start=30&line=0-20", "game=somegone&start=30&takeMax=30&from=any", "game=evenplates&max=2", "game=around&n=10", "game=spots&from=7&to=5", "game=linewalk&from=10&to=5", "game=gather&dice=d6%2Bd6&lastTake=exact", "game=errand&trips=11", "game=rolltell&level=more&dice=d6", "game=topper&make=difference&cardsEach=3"]) {
+  for (const query of ["game=downline&dice=d6%2Bd6&finish=exact", "game=lift&upDice=1&downDice=1", "game=homing&start=30&line=0-20", "game=somegone&start=30&takeMax=30&from=any", "game=evenplates&max=2", "game=around&n=10", "game=spots&from=7&to=5", "game=linewalk&from=10&to=5", "game=gather&dice=d6%2Bd6&lastTake=exact", "game=errand&trips=11", "game=rolltell&level=more&dice=d6", "game=topper&make=difference&cardsEach=3", "game=door&whole=30", "game=gates&play=lastIn"]) {
     await page.goto(`/bench?${query}&s1=2`);
     await expect(page.getByRole("alert").first(), query).toBeVisible();
     await page.getByRole("alert").getByRole("link").first().click();
@@ -127,4 +129,22 @@ test("whoever sees a called pair first takes it; a board is laid; a row is put i
     await expect(page.getByRole("button", { name: `empty place ${number}`, exact: true })).toHaveCount(0);
   }
   await expect(page.locator(".turn")).toHaveText("Otis: Put it under its own.");
+});
+
+test("gates are shut one after another, by mouse and by key, and what each choice leads to is held open", async ({ page }) => {
+  await page.goto("/bench?game=gates&s1=2");
+  await open(page);
+  await expect(page.getByRole("heading", { name: "At the end", exact: true })).toBeVisible();
+  await page.getByRole("button", { name: "on the screen" }).click();
+  await expect(page.locator(".turn")).toContainText("Which gates make that many?");
+  await expect(page.locator("[data-zone=gates]")).toBeVisible();
+  expect((await new AxeBuilder({ page }).analyze()).violations.map((v) => v.id)).toEqual([]);
+  await page.getByText("Undo, hint, stop and more").click();
+  const goes = page.getByRole("button", { name: "Hold for what goes" });
+  await expect(goes.locator(".answer")).toContainText(/then in .* all are shut, about \d+ left open/);
+  await page.keyboard.press("Escape");
+  // Whatever was rolled, a gate or two make it: the first way that is told.
+  const first = (await goes.locator(".answer").textContent()).split(":")[0].trim().split(/,? and |, /);
+  for (const gate of first) await page.getByRole("button", { name: `gate ${gate}, open` }).click();
+  await expect(page.getByRole("img", { name: `gate ${first[0]}, shut` }).or(page.getByLabel(`gate ${first[0]}, shut`)).first()).toBeAttached();
 });

@@ -54,7 +54,7 @@ public static class Wording
         AskKind.Trace => "Write the number.",
         AskKind.Story => "Tell a story with them.",
         AskKind.Digits => "Read it.",
-        AskKind.Times => "How many are that many times as many?",
+        AskKind.Times => "Times: which number is it?",
         _ => Question(new Ask(ask.Kind, 0, ask.Form)),
     };
 

@@ -71,6 +71,14 @@ public sealed record Forecast(
 {
     public const string Format = "allowance-forecast/1";
 
+    /// <summary>The same with facts about one position behind its own.</summary>
+    public Forecast With(Facts position)
+    {
+        var all = new Facts { Turns = Facts.Turns, WerePlayed = Facts.WerePlayed, AimReached = Facts.AimReached };
+        foreach (var (name, fact) in Facts.All.Concat(position.All)) all[name] = fact;
+        return this with { Facts = all };
+    }
+
     public JsonObject ToJson() => new()
     {
         ["format"] = Format,

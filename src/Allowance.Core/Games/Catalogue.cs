@@ -25,7 +25,10 @@ public static class Catalogue
         new DownLine(),
         new Lift(),
         new Homing(),
+        new Door(),
         new Partners(),
+        new NearMiss(),
+        new Gates(),
     ];
 
     public static IReadOnlyList<FrameData> Data { get; } = [.. All.Select(f => f.Data)];
@@ -45,7 +48,9 @@ public static class Catalogue
     {
         if (reading.Setup is not { } setup || reading.Problems.Count > 0) return new(reading.Setup, null, reading.Options, reading.Problems, reading.IsJson);
         var playable = Of(setup).Check(setup, out var problems);
-        return new(setup, playable, reading.Options, problems, reading.IsJson);
+        if (playable is null || reading.Position is not { } asked) return new(setup, playable, reading.Options, problems, reading.IsJson);
+        var wrong = new List<Problem>();
+        return playable.At(asked, wrong) is { } position ? new(setup, playable, reading.Options, [], Position: position) : new(setup, null, reading.Options, wrong);
     }
 }
 
@@ -53,4 +58,5 @@ public static class Catalogue
 /// <param name="Setup">Null where it could not be read.</param>
 /// <param name="Playable">Null where there are problems.</param>
 /// <param name="IsJson">False where the text is no JSON at all.</param>
-public sealed record CheckedReading(Setup? Setup, Playable? Playable, ForecastOptions Options, IReadOnlyList<Problem> Problems, bool IsJson);
+/// <param name="Position">What is told of a position that the file asks about.</param>
+public sealed record CheckedReading(Setup? Setup, Playable? Playable, ForecastOptions Options, IReadOnlyList<Problem> Problems, bool IsJson = true, Facts? Position = null);

@@ -42,6 +42,7 @@ public sealed record Cupboard(ImmutableArray<Material> Materials)
             "plates" => Plain(need, Use.Plates, Use.Paper, "circles drawn on paper"),
             "boxes" => Plain(need, Use.Boxes, null, "a bag, or a bowl under a towel"),
             "cloths" => Plain(need, Use.Cloths, null, "a towel or a scarf"),
+            "cups" => new(need.Says, Standing.StandsIn, "from the kitchen, or a hand", []),
             "rings" => Plain(need, Use.String, Use.Paper, "circles drawn on paper"),
             "bead racks" => Plain(need, Use.Racks, Use.Pieces, "two rows of ten small things, five dark and five light in each; or ten beads on each of two strings between hooks"),
             _ => ToWriteOn is { } sheet ? new(need.Says, Standing.ToMake, $"from {sheet.Name}: {Making.Of(need.Thing)}", [sheet], need.Count) : new(need.Says, Standing.Missing, "needs card or paper to make it from", []),

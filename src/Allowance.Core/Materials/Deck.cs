@@ -51,8 +51,8 @@ public sealed class Deck : IEquatable<Deck>
     };
 
     /// <summary>The ranks from <paramref name="low"/> to <paramref name="high"/> (1 is the ace, 11 to 13 are J, Q, K), each counting as itself.</summary>
-    public static Deck Plain(int low, int high, int packs = 1) =>
-        FromRanks(Enumerable.Range(low, high - low + 1).Select(n => (RankNames[n - 1], new CardValue(n))), packs);
+    public static Deck Plain(int low, int high, int packs = 1, int suits = 4) =>
+        FromRanks(Enumerable.Range(low, high - low + 1).Select(n => (RankNames[n - 1], new CardValue(n))), packs, suits);
 
     public static int RankIndex(string rank) => RankNames.ToList().IndexOf(rank);
 

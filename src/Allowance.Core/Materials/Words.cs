@@ -23,6 +23,19 @@ public static class Words
     /// <summary>A mean as people say it: "about 9 rolls", "less than 1 roll".</summary>
     public static string About(double mean, string thing) => mean < .5 ? $"less than 1 {thing}" : $"about {Count((int)Math.Round(mean, MidpointRounding.AwayFromZero), thing)}";
 
+    /// <summary>The same of things whose plural is a word of its own: "1 die", "2 dice".</summary>
+    public static string Count(int n, string one, string several) => n == 1 ? $"1 {one}" : $"{n} {several}";
+
+    /// <summary>A chance as people say it: "in 3 of 100 games", "in 3 of 10,000 games".</summary>
+    public static string Share(double chance) => chance switch
+    {
+        <= 0 => "in no game",
+        >= 1 => "in every game",
+        < .00005 => "in hardly any of 10,000 games",
+        < .005 => $"in {Math.Max(1, Math.Round(10_000 * chance)):0} of 10,000 games",
+        _ => $"in {100 * chance:0} of 100 games",
+    };
+
     /// <summary>With a capital and a full stop.</summary>
     public static string Sentence(string words) => words.Length == 0 ? "" : Capital(words) + ".";
 

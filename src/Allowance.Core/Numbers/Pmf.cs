@@ -10,6 +10,15 @@ public sealed class Pmf(double[] chances)
 
     public double this[int n] => n >= 0 && n < chances.Length ? chances[n] : 0;
 
+    /// <summary>Of the sum of two that do not depend on each other.</summary>
+    public Pmf Plus(Pmf other)
+    {
+        var sum = new double[Length + other.Length - 1];
+        for (int n = 0; n < Length; n++)
+            for (int m = 0; m < other.Length; m++) sum[n + m] += this[n] * other[m];
+        return new(sum);
+    }
+
     public double Mean
     {
         get

@@ -1,3 +1,4 @@
+using System.Text.Json;
 using Allowance.Core.Asks;
 using Allowance.Core.Materials;
 using Allowance.Core.Setups;
@@ -55,6 +56,15 @@ public abstract class Frame
 
     /// <summary>The same facts by games that are played, with their errors; for frames whose exact answer may take too long.</summary>
     protected internal virtual Facts PlayedFacts(Setup setup, Behaviour behaviour, Spending spending) => ExactFacts(setup, behaviour, Spending.Unlimited);
+
+    /// <summary>What is told of a position on the table that a file asks about.</summary>
+    /// <param name="position">As it stands in the file, at <c>forecast.position</c>.</param>
+    /// <returns>Null with the problems where it cannot be read.</returns>
+    protected internal virtual Facts? At(Setup setup, JsonElement position, List<Problem> problems)
+    {
+        problems.Add(new("forecast.position", $"{Data.Name} has no positions to ask about; leave it out.", null));
+        return null;
+    }
 
     /// <summary>One figure where all places have the same; a list in seat order where they differ.</summary>
     protected static Fact PerSeat(Setup setup, Func<int, Fact> fact)

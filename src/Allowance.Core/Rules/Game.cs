@@ -66,6 +66,8 @@ public abstract class Run
 
     public abstract IReadOnlyList<Zone> Zones { get; }
 
+    public abstract IReadOnlyList<string> Helps { get; }
+
     public abstract string Says { get; }
 
     public abstract string Tells(Move move, bool found);
@@ -174,6 +176,8 @@ public sealed class Run<TRules, TState>(TRules rules, TState start) : Run
     public override int Things => rules.Things(in state);
 
     public override IReadOnlyList<Zone> Zones => rules.Zones(in state);
+
+    public override IReadOnlyList<string> Helps => rules.Helps(in state);
 
     public override string Says => rules.Says(in state);
 

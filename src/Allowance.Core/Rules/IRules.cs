@@ -48,6 +48,9 @@ public interface IRules<TState> : ILoopRules<TState> where TState : struct
 
     IReadOnlyList<Zone> Zones(in TState state);
 
+    /// <summary>What may be done now and what each choice leads to, for the grown-up who asks; the best first, none where that says nothing.</summary>
+    IReadOnlyList<string> Helps(in TState state) => [];
+
     /// <summary>What the mover does now, in at most eight words.</summary>
     string Says(in TState state);
 

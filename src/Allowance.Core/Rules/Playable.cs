@@ -1,3 +1,4 @@
+using System.Text.Json;
 using Allowance.Core.Numbers;
 using Allowance.Core.Setups;
 using Allowance.Core.Tables;
@@ -22,6 +23,9 @@ public sealed record Playable
 
     /// <inheritdoc cref="Rules.Frame.ExactFacts"/>
     public Facts ExactFacts(Behaviour behaviour = Behaviour.Plain, Spending? spending = null) => Frame.ExactFacts(Setup, behaviour, spending ?? Spending.Unlimited);
+
+    /// <inheritdoc cref="Rules.Frame.At"/>
+    public Facts? At(JsonElement position, List<Problem> problems) => Frame.At(Setup, position, problems);
 
     /// <inheritdoc cref="Rules.Frame.PlayedFacts"/>
     public Facts PlayedFacts(Behaviour behaviour, Spending spending) => Frame.PlayedFacts(Setup, behaviour, spending);

@@ -39,6 +39,8 @@ public enum KnobRole
     Answers,
     /// <summary>How much of what was seen is remembered.</summary>
     Memory,
+    /// <summary>What best play is for, where there are several aims.</summary>
+    Aim,
 }
 
 /// <summary>How a game is won.</summary>

@@ -20,7 +20,8 @@ public sealed record ForecastOptions(Behaviour Behaviour = Behaviour.Child, long
 
 /// <summary>A setup as read, with what it asks of the forecast.</summary>
 /// <param name="IsJson">False where the text is no JSON at all.</param>
-public sealed record SetupReading(Setup? Setup, ForecastOptions Options, IReadOnlyList<Problem> Problems, bool IsJson = true);
+/// <param name="Position">A position that is asked about; only its frame can read it.</param>
+public sealed record SetupReading(Setup? Setup, ForecastOptions Options, IReadOnlyList<Problem> Problems, bool IsJson = true, JsonElement? Position = null);
 
 /// <summary>
 /// Reads setup files and links. Nothing is guessed: an unknown or doubled key, another format version or a value out of
@@ -37,7 +38,7 @@ public static class SetupFile
 
     private static readonly string[] TopKeys = ["format", "game", "level", "table", "players", "forecast", "note"];
     private static readonly string[] PlayerKeys = ["name", "age", "grownUp", "allowance"];
-    private static readonly string[] ForecastKeys = ["behaviour", "memory", "seed", "samples"];
+    private static readonly string[] ForecastKeys = ["behaviour", "memory", "aim", "position", "seed", "samples"];
 
     public static SetupReading Read(string text, IReadOnlyList<FrameData> frames)
     {
@@ -70,9 +71,10 @@ public static class SetupFile
             string level = ReadLevel(Text(top, "level", "level", problems), "level", frame, problems) ?? frame.DefaultLevel;
             var table = top.TryGetValue("table", out var t) ? ReadTable(t, frame, problems) : Empty;
             var seats = top.TryGetValue("players", out var p) ? ReadPlayers(p, frame, problems) : [Seat.Child("")];
-            if (top.TryGetValue("forecast", out var f)) options = ReadForecast(f, frame, ref table, problems);
+            JsonElement? position = null;
+            if (top.TryGetValue("forecast", out var f)) (options, position) = ReadForecast(f, frame, ref table, problems);
             string note = Text(top, "note", "note", problems) ?? "";
-            return new(problems.Count == 0 ? new Setup(frame, level, table, seats, note) : null, options, problems);
+            return new(problems.Count == 0 ? new Setup(frame, level, table, seats, note) : null, options, problems, Position: position);
         }
 
         SetupReading Refused(Problem problem) => new(null, options, [problem]);
@@ -181,7 +183,7 @@ public static class SetupFile
     private static List<string> AllowanceKeys(FrameData frame) =>
         [.. frame.Knobs.Where(k => k.Scope.HasFlag(Scope.Seat)).Select(k => k.Id), "level", HeadStart];
 
-    private static ForecastOptions ReadForecast(JsonElement json, FrameData frame, ref ImmutableSortedDictionary<string, KnobValue> table, List<Problem> problems)
+    private static (ForecastOptions Options, JsonElement? Position) ReadForecast(JsonElement json, FrameData frame, ref ImmutableSortedDictionary<string, KnobValue> table, List<Problem> problems)
     {
         var options = new ForecastOptions();
         var fields = Fields.Read(json, "forecast", ForecastKeys, problems);
@@ -190,12 +192,9 @@ public static class SetupFile
             if (b.ValueKind == JsonValueKind.String && Enum.TryParse<Behaviour>(b.GetString(), true, out var behaviour) && char.IsAsciiLetterLower(b.GetString()![0])) options = options with { Behaviour = behaviour };
             else problems.Add(new("forecast.behaviour", "A behaviour is child, plain or perfect.", "child"));
         }
-        // How much is remembered by everyone of whom nothing else is said.
-        if (fields.TryGetValue("memory", out var m))
-        {
-            if (frame.Knob(KnobRole.Memory) is not { } knob) problems.Add(new("forecast.memory", $"Nothing need be remembered in {frame.Name}; leave it out.", null));
-            else if (knob.Kind.FromJson(m, "forecast.memory", problems) is { } read && !table.ContainsKey(knob.Id)) table = table.Add(knob.Id, read);
-        }
+        // How much is remembered by everyone of whom nothing else is said, and what best play is for.
+        table = AsKnob(table, "memory", KnobRole.Memory, $"Nothing need be remembered in {frame.Name}; leave it out.");
+        table = AsKnob(table, "aim", KnobRole.Aim, $"{frame.Name} has one aim only; leave it out.");
         if (fields.TryGetValue("seed", out var s))
         {
             if (s.ValueKind == JsonValueKind.Number && s.TryGetInt64(out long seed)) options = options with { Seed = seed };
@@ -203,7 +202,15 @@ public static class SetupFile
         }
         if (fields.TryGetValue("samples", out var n) && new WholeKind(100, 1_000_000).FromJson(n, "forecast.samples", problems) is WholeValue samples)
             options = options with { Samples = samples.Number };
-        return options;
+        return (options, fields.TryGetValue("position", out var position) ? position.Clone() : null);
+
+        ImmutableSortedDictionary<string, KnobValue> AsKnob(ImmutableSortedDictionary<string, KnobValue> table, string key, KnobRole role, string otherwise)
+        {
+            if (!fields.TryGetValue(key, out var value)) return table;
+            if (frame.Knob(role) is not { } knob) problems.Add(new($"forecast.{key}", otherwise, null));
+            else if (knob.Kind.FromJson(value, $"forecast.{key}", problems) is { } read && !table.ContainsKey(knob.Id)) return table.Add(knob.Id, read);
+            return table;
+        }
     }
 
     /// <summary>

@@ -24,6 +24,8 @@ public static class SetupSchema
             {
                 ["behaviour"] = Schemas.OneOf(["child", "plain", "perfect"]),
                 ["memory"] = new MemoryKind().Schema,
+                ["aim"] = Schemas.Typed("string"),
+                ["position"] = Schemas.Typed("object"),
                 ["seed"] = Schemas.Typed("integer"),
                 ["samples"] = Schemas.Whole(100, 1_000_000),
             }),

@@ -56,8 +56,11 @@ public static class ForecastCommand
     public static CheckedReading Read(string json) => Catalogue.Read(json);
 
     /// <param name="reading">A setup that goes.</param>
-    public static Forecast Make(CheckedReading reading, Budget budget) =>
-        Forecaster.Make(reading.Playable!, new LearnerAnswers(reading.Playable!.Setup, AnyDay), reading.Options, budget: budget);
+    public static Forecast Make(CheckedReading reading, Budget budget)
+    {
+        var forecast = Forecaster.Make(reading.Playable!, new LearnerAnswers(reading.Playable!.Setup, AnyDay), reading.Options, budget: budget);
+        return reading.Position is { } position ? forecast.With(position) : forecast;
+    }
 
     private static int Refuse(IReadOnlyList<Problem> problems, TextWriter output)
     {

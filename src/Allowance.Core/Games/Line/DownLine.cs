@@ -311,6 +311,8 @@ internal readonly struct DownLineGame(DownLineTrack track) : IRollGame<DownLineA
         return seat;
     }
 
+    public bool Settle(ref Head head, ref DownLineAt at) => false;
+
     public int Points(in DownLineAt at, int seat) => at.Place[seat] == track.Length ? 1 : 0;
 
     public bool AimReached(in DownLineAt at)

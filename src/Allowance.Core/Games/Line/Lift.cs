@@ -219,6 +219,8 @@ internal readonly struct LiftGame(LiftHouse house) : IRollGame<LiftAt>
         return AimReached(in at);
     }
 
+    public bool Settle(ref Head head, ref LiftAt at) => AimReached(in at);
+
     public int Points(in LiftAt at, int seat) => 0;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]

@@ -19,6 +19,9 @@ public sealed record Call(ImmutableArray<Ask> Asks, int Number, string Label, st
     /// <summary>Where dice make the calls: in how many ways they fall so.</summary>
     public int Ways { get; init; } = 1;
 
+    /// <summary>Calls of one group are one when it comes to covering: after one of them, all others come first. 0 for a call by itself.</summary>
+    public int Group { get; init; }
+
     /// <summary>Where she stands after it, on a walk on which each call begins where the last one led; null where calls stand by themselves.</summary>
     public int? Leads { get; init; }
 }
@@ -52,8 +55,8 @@ internal sealed class CallList<TSet> where TSet : struct, ICallSet<TSet>
     /// <summary>By one more than the number; nothing at 0, nor beyond the largest.</summary>
     private readonly TSet[] byNumber;
 
-    /// <summary>By call: itself, and one more than its number.</summary>
-    private readonly TSet[] single;
+    /// <summary>By call: itself, what is covered with it, and one more than its number.</summary>
+    private readonly TSet[] single, covers;
     private readonly ushort[] numbers;
     private readonly int apart;
     private readonly bool neverForeseen;
@@ -76,7 +79,7 @@ internal sealed class CallList<TSet> where TSet : struct, ICallSet<TSet>
             // Dice may fall in any number of ways, and nothing is remembered of them.
             Calls = calls;
             falls = [.. calls.SelectMany((c, i) => Enumerable.Repeat((short)i, c.Ways))];
-            (order, alike, byNumber, single, numbers) = ([], [], [], [], []);
+            (order, alike, byNumber, single, covers, numbers) = ([], [], [], [], [], []);
             return;
         }
         if (calls.Count == 0 || calls.Count > TSet.Most) throw new ArgumentException($"A caller of this kind has 1 to {TSet.Most} calls, not {calls.Count}.", nameof(calls));
@@ -88,6 +91,7 @@ internal sealed class CallList<TSet> where TSet : struct, ICallSet<TSet>
         order = [.. Enumerable.Range(0, calls.Count).OrderBy(c => ranks[c]).Select(c => (short)c)];
         single = new TSet[calls.Count];
         for (int at = 0; at < order.Length; at++) single[order[at]] = TSet.Of(at);
+        covers = [.. calls.Select((c, i) => c.Group == 0 ? single[i] : Where(other => calls[other].Group == c.Group))];
         all = Where(_ => true);
         alike = [.. order.Select(c => Where(other => ranks[other] == ranks[c]))];
         byNumber = [.. Enumerable.Range(-1, calls.Max(c => c.Number) + 3).Select(n => Where(c => calls[c].Number == n))];
@@ -167,7 +171,7 @@ internal sealed class CallList<TSet> where TSet : struct, ICallSet<TSet>
     public void Take(ref CallMemory<TSet> memory, int call)
     {
         if (falls is not null) return;
-        memory.Covered = NotAll(memory.Covered | single[call]);
+        memory.Covered = NotAll(memory.Covered | covers[call]);
         // A walk remembers where it began, too.
         if (ways is not null && memory.Last == 0) memory.Remember((ushort)(Calls[call].Number + 1));
         memory.Remember(numbers[call]);

@@ -34,6 +34,10 @@ internal interface IRollGame<TAt> where TAt : struct
     /// <returns>True where the game is over.</returns>
     bool Move(ref Head head, ref TAt at, int roll);
 
+    /// <summary>Between two turns somebody came or left: a round may be over by it.</summary>
+    /// <returns>True where the game is over.</returns>
+    bool Settle(ref Head head, ref TAt at);
+
     int Points(in TAt at, int seat);
 
     bool AimReached(in TAt at);
@@ -125,7 +129,12 @@ internal readonly struct RollRules<TGame, TAt>(TGame game) : IRules<RollState<TA
     {
         foreach (int seat in s.Head.New(before)) game.Join(ref s.At, seat);
         s.Rolled = default;
-        s.Head.Phase = StepKind.Chance;
+        s.Head.Phase = game.Settle(ref s.Head, ref s.At) ? StepKind.Over : StepKind.Chance;
+    }
+
+    public void Recount(ref RollState<TAt> s)
+    {
+        if (game.Settle(ref s.Head, ref s.At)) s.Head.Phase = StepKind.Over;
     }
 
     public int Points(in RollState<TAt> s, int seat) => game.Points(in s.At, seat);

@@ -124,26 +124,3 @@ internal static class DeckReading
         return null;
     }
 }
-
-/// <summary>Reads the fields of a JSON object: unknown and doubled keys are refused with their path.</summary>
-internal static class Fields
-{
-    public static Dictionary<string, JsonElement> Read(JsonElement json, string path, IReadOnlyList<string>? known, List<Problem> problems)
-    {
-        var fields = new Dictionary<string, JsonElement>();
-        if (json.ValueKind != JsonValueKind.Object)
-        {
-            problems.Add(new(path, "Here stands an object in braces.", new JsonObject()));
-            return fields;
-        }
-        foreach (var field in json.EnumerateObject())
-        {
-            string at = path.Length == 0 ? field.Name : $"{path}.{field.Name}";
-            if (at.Length > 200) at = at[..200] + "…";
-            if (known is not null && !known.Contains(field.Name))
-                problems.Add(new(at, known.Count == 0 ? "Nothing can be set here." : $"\"{Closest.Shorten(field.Name)}\" is not known here; known are {string.Join(", ", known)}.", Closest.To(field.Name, known)));
-            else if (!fields.TryAdd(field.Name, field.Value)) problems.Add(new(at, $"\"{Closest.Shorten(field.Name)}\" is given twice.", null));
-        }
-        return fields;
-    }
-}

@@ -10,15 +10,16 @@ public sealed record RangeValue(NumberRange Range) : KnobValue
 
     public override JsonNode ToJson() => new JsonArray(Range.Low, Range.High);
 
-    public override string Says() => Range.ToString();
+    public override string Says() => Range.Low == Range.High ? $"{Range.Low}" : Range.ToString();
 }
 
 /// <summary>A range of numbers.</summary>
-public sealed record RangeKind(int Least, int Most) : KnobKind
+/// <param name="OrOne">One number may stand for the range of itself alone.</param>
+public sealed record RangeKind(int Least, int Most, bool OrOne = false) : KnobKind
 {
-    public override string Says => $"[low, high], {Least}–{Most}";
+    public override string Says => $"[low, high]{(OrOne ? " or one number" : "")}, {Least}–{Most}";
 
-    public override JsonObject Schema => Schemas.Pair(Least, Most);
+    public override JsonObject Schema => OrOne ? Schemas.Any(Schemas.Pair(Least, Most), Schemas.Whole(Least, Most)) : Schemas.Pair(Least, Most);
 
     public override Field Field => new PairField(Least, Most, [("low", "from", v => ((RangeValue)v).Range.Low), ("high", "to", v => ((RangeValue)v).Range.High)]);
 
@@ -31,7 +32,8 @@ public sealed record RangeKind(int Least, int Most) : KnobKind
     }
 
     public override KnobValue? FromJson(JsonElement json, string path, List<Problem> problems) =>
-        json.ValueKind == JsonValueKind.Array && json.GetArrayLength() == 2
+        OrOne && json.ValueKind == JsonValueKind.Number && json.TryGetInt32(out int only) ? Check(only, only, path, problems)
+        : json.ValueKind == JsonValueKind.Array && json.GetArrayLength() == 2
         && json[0].ValueKind == JsonValueKind.Number && json[1].ValueKind == JsonValueKind.Number
         && json[0].TryGetInt32(out int low) && json[1].TryGetInt32(out int high)
             ? Check(low, high, path, problems)
@@ -40,9 +42,18 @@ public sealed record RangeKind(int Least, int Most) : KnobKind
     public override KnobValue? FromLink(string text, string path, List<Problem> problems)
     {
         var parts = text.Split('-');
-        return parts.Length == 2 && int.TryParse(parts[0], out int low) && int.TryParse(parts[1], out int high)
+        return OrOne && int.TryParse(text, out int only) ? Check(only, only, path, problems) : parts.Length == 2 && int.TryParse(parts[0], out int low) && int.TryParse(parts[1], out int high)
             ? Check(low, high, path, problems)
             : Refuse(problems, path, "A range is written low-high, for example 0-10.", "0-10");
+    }
+
+    /// <summary>Of ranges that may be one number: both ends one on, or one back.</summary>
+    public override IEnumerable<KnobValue> Neighbours(KnobValue value)
+    {
+        var range = ((RangeValue)value).Range;
+        if (!OrOne) yield break;
+        if (range.Low > Least) yield return new RangeValue(new(range.Low - 1, range.High - 1));
+        if (range.High < Most) yield return new RangeValue(new(range.Low + 1, range.High + 1));
     }
 
     private KnobValue? Check(int low, int high, string path, List<Problem> problems)

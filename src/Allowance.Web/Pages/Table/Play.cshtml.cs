@@ -36,6 +36,7 @@ public sealed partial class PlayModel(Tables tables, Household household, Advisi
     public string WhatGoes()
     {
         if (Sitting.Game is not { } game || game.Next.Kind != StepKind.Choice) return "";
+        if (game.Helps is { Count: > 0 } helps) return string.Join("; ", helps.Take(8));
         var moves = game.Moves.Where(m => game.Seeking(m) && m.Items != 0).Select(m => game.Tells(m, true).Replace("took ", "", StringComparison.Ordinal)).Distinct().ToList();
         return moves.Count == 0 ? "" : string.Join("; ", moves.Take(8));
     }
