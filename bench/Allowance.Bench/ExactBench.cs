@@ -32,6 +32,7 @@ internal static class ExactBench
         ("lift", "100 floors, slowly", """ "table":{"up":100,"down":100,"upDice":["0-1"],"downDice":["0-1"]} """),
         ("door", "all wholes to 14, at either door", """ "level":"two","table":{"whole":[2,14]} """),
         ("nearmiss", "4 dice of 100, 8 players", """ "table":{"n":100,"rounds":20,"dice":["d100","d100","d100","d100"]},"players":[{},{},{},{},{},{},{},{}] """),
+        ("tallyup", "400 pieces, to 500", """ "table":{"worth":{"1":200,"2":100,"5":100},"goal":500} """),
         ("gates", "14 gates", """ "table":{"gates":14} """),
         ("gates", "14 gates, 4 dice of 20", """ "table":{"gates":14,"dice":["d20","d20","d20","d20"]} """),
         ("gates", "14 gates, by signs, 2 dice of 100", """ "table":{"gates":14,"make":"ops","ops":["+","-","×","÷"],"dice":["d100","d100"]} """),

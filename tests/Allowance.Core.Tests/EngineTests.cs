@@ -165,7 +165,7 @@ public class EngineTests
                     run.Deal(run.Draw(ref rng));
                     continue;
                 }
-                var move = behaviour == Behaviour.Perfect ? run.Best(ref rng) : run.Plain(ref rng);
+                var move = behaviour is Behaviour.Perfect or Behaviour.Blocking ? run.Best(ref rng) : run.Plain(ref rng);
                 var asks = run.Asks(move);
                 if (behaviour == Behaviour.Child && asks.Any(a => a.Seat != run.Next.Seat)) return null;
                 bool right = true;

@@ -18,6 +18,7 @@ const games = [
   ["homing", "&rounds=2", "Coming home", "Up or down? Home is 10."],
   ["door", "&rounds=2&whole=7", null, "What is behind the closed door?"],
   ["nearmiss", "&rounds=2", "How near it is", "How far is that from 10?"],
+  ["tallyup", "&goal=6", "To the goal", "How many do you have now?"],
 ];
 
 for (const [game, more, heading, asks] of games)
@@ -42,7 +43,7 @@ for (const [game, more, heading, asks] of games)
   });
 
 test("a refusal on each of them leads to what goes", async ({ page }) => {
-  for (const query of ["game=downline&dice=d6%2Bd6&finish=exact", "game=lift&upDice=1&downDice=1", "game=homing&start=30&line=0-20", "game=somegone&start=30&takeMax=30&from=any", "game=evenplates&max=2", "game=around&n=10", "game=spots&from=7&to=5", "game=linewalk&from=10&to=5", "game=gather&dice=d6%2Bd6&lastTake=exact", "game=errand&trips=11", "game=rolltell&level=more&dice=d6", "game=topper&make=difference&cardsEach=3", "game=door&whole=30", "game=gates&play=lastIn"]) {
+  for (const query of ["game=downline&dice=d6%2Bd6&finish=exact", "game=lift&upDice=1&downDice=1", "game=homing&start=30&line=0-20", "game=somegone&start=30&takeMax=30&from=any", "game=evenplates&max=2", "game=around&n=10", "game=spots&from=7&to=5", "game=linewalk&from=10&to=5", "game=gather&dice=d6%2Bd6&lastTake=exact", "game=errand&trips=11", "game=rolltell&level=more&dice=d6", "game=topper&make=difference&cardsEach=3", "game=door&whole=30", "game=gates&play=lastIn", "game=tallyup&goal=99", "game=nudge&cells=20.30", "game=hedge&inRow=9"]) {
     await page.goto(`/bench?${query}&s1=2`);
     await expect(page.getByRole("alert").first(), query).toBeVisible();
     await page.getByRole("alert").getByRole("link").first().click();
@@ -142,9 +143,29 @@ test("gates are shut one after another, by mouse and by key, and what each choic
   await page.getByText("Undo, hint, stop and more").click();
   const goes = page.getByRole("button", { name: "Hold for what goes" });
   await expect(goes.locator(".answer")).toContainText(/then in .* all are shut, about \d+ left open/);
-  await page.keyboard.press("Escape");
-  // Whatever was rolled, a gate or two make it: the first way that is told.
-  const first = (await goes.locator(".answer").textContent()).split(":")[0].trim().split(/,? and |, /);
-  for (const gate of first) await page.getByRole("button", { name: `gate ${gate}, open` }).click();
-  await expect(page.getByRole("img", { name: `gate ${first[0]}, shut` }).or(page.getByLabel(`gate ${first[0]}, shut`)).first()).toBeAttached();
+  // Whatever was rolled, some gates make it: the first way that is told, by key and by mouse.
+  const [first, ...others] = (await goes.locator(".answer").textContent()).split(":")[0].trim().split(/,? and |, /);
+  await page.keyboard.press(first);
+  for (const gate of others) await page.getByRole("button", { name: `gate ${gate}, open` }).click();
+  await expect(page.getByLabel(`gate ${first}, shut`)).toBeAttached();
+});
+
+test("on a board of cells what fits is tapped, what does not is told, and the game comes to its end", async ({ page }) => {
+  for (const [game, more, asks] of [["nudge", "&cells=1.2&dice=1.2&until=markers:2", "Which cell fits? Put your marker there."], ["hedge", "&rows=2&columns=2&inRow=2&cells=1.2.2.1&dice=1.2", "Which cell fits? Choose one."]]) {
+    await page.goto(`/bench?game=${game}&s1=2&s2=3${more}`);
+    await open(page);
+    await expect(page.getByRole("heading", { name: "On the board", exact: true })).toBeVisible();
+    await page.getByRole("button", { name: "on the screen" }).click();
+    await expect(page.locator(".turn")).toContainText(asks);
+    expect((await new AxeBuilder({ page }).analyze()).violations.map((v) => v.id)).toEqual([]);
+    const end = page.getByText("The end", { exact: true });
+    for (let i = 0; i < 60 && (await end.count()) === 0; i++) {
+      const answered = page.waitForResponse((r) => r.request().method() === "POST");
+      if ((await page.locator(".turn").innerText()).includes("No cell fits")) await page.keyboard.press("n");
+      else await page.locator("[data-zone=cells] button:enabled").nth(i % (await page.locator("[data-zone=cells] button:enabled").count())).click();
+      await answered;
+      await expect(page.locator(".htmx-request")).toHaveCount(0);
+    }
+    await expect(end).toBeVisible();
+  }
 });

@@ -58,8 +58,9 @@ internal static class PlayedGames
 
     /// <param name="figures">How many figures a game has.</param>
     /// <param name="first">Who begins a game.</param>
+    /// <param name="enoughTurns">After so many turns no more games are begun.</param>
     /// <returns>The figures; null where no game ended in time.</returns>
-    public static PlayedFigure[]? Play<TRules, TState>(TRules rules, Behaviour behaviour, Func<int, int> first, int figures, Reading<TState> read, Spending spending)
+    public static PlayedFigure[]? Play<TRules, TState>(TRules rules, Behaviour behaviour, Func<int, int> first, int figures, Reading<TState> read, Spending spending, int enoughTurns = int.MaxValue)
         where TRules : struct, ILoopRules<TState>
         where TState : struct
     {
@@ -67,7 +68,7 @@ internal static class PlayedGames
         var state = default(TState);
         Span<double> one = stackalloc double[figures];
         int game = 0, turns = 0;
-        for (; game < Enough && !spending.IsSpent; game++)
+        for (; game < Enough && turns < enoughTurns && !spending.IsSpent; game++)
         {
             var rng = Rng.ForGame(20, game);
             one.Clear();
@@ -78,7 +79,7 @@ internal static class PlayedGames
                 else
                 {
                     read(in state, false, one);
-                    rules.Apply(ref state, behaviour == Behaviour.Perfect ? rules.Best(in state, ref rng) : rules.Plain(in state, ref rng), new Answered(true, 0, step.Seat));
+                    rules.Apply(ref state, behaviour is Behaviour.Perfect or Behaviour.Blocking ? rules.Best(in state, ref rng) : rules.Plain(in state, ref rng), new Answered(true, 0, step.Seat));
                     if (++turns % Stretch == 0 && spending.IsSpent) return game > 0 ? all : null;
                 }
             }

@@ -138,7 +138,7 @@ internal readonly struct Simulator(SimulationPlan plan, GameTally tally, int fro
         switch (plan.Behaviour)
         {
             case Behaviour.Child: Play<TRules, TState, ChildWay>(rules, plan, tally, from, to); break;
-            case Behaviour.Perfect: Play<TRules, TState, PerfectWay>(rules, plan, tally, from, to); break;
+            case Behaviour.Perfect or Behaviour.Blocking: Play<TRules, TState, PerfectWay>(rules, plan, tally, from, to); break;
             default: Play<TRules, TState, PlainWay>(rules, plan, tally, from, to); break;
         }
     }

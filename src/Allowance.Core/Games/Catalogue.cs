@@ -28,7 +28,10 @@ public static class Catalogue
         new Door(),
         new Partners(),
         new NearMiss(),
+        new Nudge(),
+        new Hedge(),
         new Gates(),
+        new TallyUp(),
     ];
 
     public static IReadOnlyList<FrameData> Data { get; } = [.. All.Select(f => f.Data)];

@@ -110,9 +110,10 @@ public static class FamilyWords
 /// <param name="Ends">When it is over, in a sentence.</param>
 /// <param name="Levels">From gentlest to hardest.</param>
 /// <param name="Asks">The kinds of ask its turns put to the mover.</param>
+/// <param name="CanBlock">A line can be stopped: who plays best blocks.</param>
 public sealed record FrameData(
     string Id, string Name, Family Family, string Says, string Ends, int LeastPlayers, int MostPlayers,
-    IReadOnlyList<Knob> Knobs, IReadOnlyList<Level> Levels, string DefaultLevel, IReadOnlyList<AskKind> Asks)
+    IReadOnlyList<Knob> Knobs, IReadOnlyList<Level> Levels, string DefaultLevel, IReadOnlyList<AskKind> Asks, bool CanBlock = false)
 {
     public Knob? Knob(string id) => Knobs.FirstOrDefault(k => k.Id == id);
 

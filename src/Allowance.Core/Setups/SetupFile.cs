@@ -13,6 +13,8 @@ public enum Behaviour
     Plain,
     /// <summary>Always right, and plays best for the frame's aim.</summary>
     Perfect,
+    /// <summary>Always right; wins if she can, else stops who would win next, else chooses as in plain. Only where lines are made.</summary>
+    Blocking,
 }
 
 /// <param name="Samples">Games to simulate, 100 to 1,000,000.</param>
@@ -189,7 +191,7 @@ public static class SetupFile
         var fields = Fields.Read(json, "forecast", ForecastKeys, problems);
         if (fields.TryGetValue("behaviour", out var b))
         {
-            if (b.ValueKind == JsonValueKind.String && Enum.TryParse<Behaviour>(b.GetString(), true, out var behaviour) && char.IsAsciiLetterLower(b.GetString()![0])) options = options with { Behaviour = behaviour };
+            if (b.ValueKind == JsonValueKind.String && Enum.TryParse<Behaviour>(b.GetString(), true, out var behaviour) && char.IsAsciiLetterLower(b.GetString()![0]) && (behaviour != Behaviour.Blocking || frame.CanBlock)) options = options with { Behaviour = behaviour };
             else problems.Add(new("forecast.behaviour", "A behaviour is child, plain or perfect.", "child"));
         }
         // How much is remembered by everyone of whom nothing else is said, and what best play is for.

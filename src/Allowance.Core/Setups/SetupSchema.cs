@@ -22,7 +22,7 @@ public static class SetupSchema
             ["players"] = new JsonObject { ["type"] = "array", ["minItems"] = 1, ["maxItems"] = frames.Max(f => f.MostPlayers) },
             ["forecast"] = Schemas.Closed(new()
             {
-                ["behaviour"] = Schemas.OneOf(["child", "plain", "perfect"]),
+                ["behaviour"] = Schemas.OneOf(["child", "plain", "perfect", "blocking"]),
                 ["memory"] = new MemoryKind().Schema,
                 ["aim"] = Schemas.Typed("string"),
                 ["position"] = Schemas.Typed("object"),

@@ -70,7 +70,7 @@ public static class DrawingSvg
             {
                 bool chosen = picked.Contains(tap.Item.Id);
                 if (chosen) svg.Rect(tap.Box.Left, tap.Box.Top, Width(tap.Box), Height(tap.Box), "d-picked", 3);
-                if (tap.Id is "card" or "pane" or "way") Button(svg, tap, chosen);
+                if (tap.Id is "card" or "pane" or "way" or "gate" or "cell") Button(svg, tap, chosen);
                 else svg.Open(FormattableString.Invariant($"<g role=\"img\" id=\"{tap.Id}-{tap.Item.Id}\" aria-label=\"{Svg.Encode(tap.Says)}\">")).Rect(tap.Box.Left, tap.Box.Top, Width(tap.Box), Height(tap.Box), "d-named").Open("</g>");
             }
         }
@@ -79,7 +79,8 @@ public static class DrawingSvg
 
     private static void Button(Svg svg, Tap tap, bool chosen)
     {
-        string key = tap.Role == Role.Key ? $" data-key=\"{tap.Item.Id + 1}\"" : "", more = $"{(tap.Item.CanTap ? "" : " disabled")}{key}";
+        // Ways have keys in their order, and gates those of their numbers, as far as there are any.
+        string key = tap.Role == Role.Key || tap is { Id: "gate", Item: { CanTap: true, Id: < 9 } } ? $" data-key=\"{tap.Item.Id + 1}\"" : "", more = $"{(tap.Item.CanTap ? "" : " disabled")}{key}";
         string state = tap.Item.State switch { ItemState.Down => " down", ItemState.Taken => " covered", ItemState.Marked => " slot", _ => "" } + (chosen ? " picked" : "");
         svg.Open(FormattableString.Invariant($"<foreignObject x=\"{tap.Box.Left:0.##}\" y=\"{tap.Box.Top:0.##}\" width=\"{Width(tap.Box):0.##}\" height=\"{Height(tap.Box):0.##}\"><button xmlns=\"http://www.w3.org/1999/xhtml\" class=\"d-tap {tap.Id}{state}\" id=\"{tap.Id}-{tap.Item.Id}\" name=\"item\" value=\"{tap.Item.Id}\" aria-label=\"{Svg.Encode(tap.Says)}\" aria-pressed=\"{(chosen ? "true" : "false")}\"{more}></button></foreignObject>"));
     }

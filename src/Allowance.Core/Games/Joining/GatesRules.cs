@@ -236,6 +236,9 @@ internal readonly struct GatesRules(GateTable table) : IRules<GatesState>
 
     private static string Named(ulong gates) => Words.List(Enumerable.Range(1, 14).Where(g => (gates >> g - 1 & 1) != 0).Select(g => g.ToString()));
 
+    /// <summary>Gates that cannot be chosen now are told apart from those that can.</summary>
+    private const int Elsewhere = 100;
+
     public IReadOnlyList<Zone> Zones(in GatesState s)
     {
         var zones = new List<Zone>();
@@ -246,7 +249,7 @@ internal readonly struct GatesRules(GateTable table) : IRules<GatesState>
         {
             bool choosing = s.Head.Phase == StepKind.Choice && (table.IsCommon || seat == s.Head.Mover);
             int open = s.Open[seat];
-            ImmutableArray<Item> gates = [.. Enumerable.Range(0, table.Gates).Select(g => new Item(g, g + 1, Form.Numeral, (open >> g & 1) != 0 ? ItemState.Up : ItemState.Down, choosing && (open >> g & 1) != 0))];
+            ImmutableArray<Item> gates = [.. Enumerable.Range(0, table.Gates).Select(g => new Item(choosing ? g : Elsewhere * (seat + 1) + g, g + 1, Form.Numeral, (open >> g & 1) != 0 ? ItemState.Up : ItemState.Down, choosing && (open >> g & 1) != 0))];
             zones.Add(new GateFence("The gates", gates, Seats > 1 && !table.IsCommon ? seat : null));
         }
         return zones;

@@ -199,9 +199,12 @@ internal readonly struct NearGame(NearTable table) : IRollGame<NearAt>
         int count = 0, roll = rolled.Total, gap = Math.Abs(roll - table.Mark);
         into[count++] = new(seat, table.Cups[seat].Asked(in rolled, table.Faces[seat], table.Support[seat]));
         if (gap > 0) into[count++] = new(seat, new Ask(AskKind.Gap, Math.Max(roll, table.Mark), Math.Min(roll, table.Mark), table.Shown(seat, roll), table.Support[seat]));
-        if (gap > 0 && table.KeepsList[seat] && at.Sum[seat] > 0) into[count++] = new(seat, new Ask(AskKind.On, at.Sum[seat], gap, Form.Numeral, table.Support[seat]));
+        if (gap > 0 && table.KeepsList[seat] && at.Sum[seat] > 0 && at.Sum[seat] + gap <= MostAsked) into[count++] = new(seat, new Ask(AskKind.On, at.Sum[seat], gap, Form.Numeral, table.Support[seat]));
         return count;
     }
+
+    /// <summary>Nobody is asked for larger sums.</summary>
+    private const int MostAsked = 1000;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int TurnKind(int seat, in NearAt at, in Rolled rolled) => table.Kinds[seat] + table.Cups[seat].Kind(in rolled);

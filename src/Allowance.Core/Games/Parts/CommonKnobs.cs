@@ -60,6 +60,7 @@ internal static class CommonKnobs
         Relation.Minus => new(AskKind.Back, called, relation.By, calls, support),
         Relation.Partner => new(AskKind.Part, relation.By, called, calls, support),
         Relation.Double => new(AskKind.Double, called, calls, support: support),
+        Relation.ToGo => new(AskKind.Gap, Math.Max(called, relation.By), Math.Min(called, relation.By), calls, support),
         _ => new(AskKind.Match, called, calls, answers, support),
     };
 

@@ -5,12 +5,12 @@ using Allowance.Core.Numbers;
 namespace Allowance.Core.Setups;
 
 /// <summary>How the number that answers belongs to the one that is called.</summary>
-public enum Relation { Same, Plus, Minus, Partner, Double }
+public enum Relation { Same, Plus, Minus, Partner, Double, ToGo }
 
-/// <param name="By">How many more or fewer, or the target of partners; 0 for the others.</param>
+/// <param name="By">How many more or fewer, or the target of partners and of how far it is; 0 for the others.</param>
 public sealed record RelationValue(Relation Relation, int By = 0) : KnobValue
 {
-    private bool HasNumber => Relation is Relation.Plus or Relation.Minus or Relation.Partner;
+    private bool HasNumber => Relation is Relation.Plus or Relation.Minus or Relation.Partner or Relation.ToGo;
 
     /// <summary>The number that is answered by this one; null where there is none.</summary>
     public int? CalledBy(int answer) => Relation switch
@@ -20,6 +20,17 @@ public sealed record RelationValue(Relation Relation, int By = 0) : KnobValue
         Relation.Partner => answer <= By ? By - answer : null,
         Relation.Double => answer % 2 == 0 ? answer / 2 : null,
         _ => answer,
+    };
+
+    /// <summary>The number that answers this one; null where there is none.</summary>
+    public int? AnswerTo(int called) => Relation switch
+    {
+        Relation.Plus => called + By,
+        Relation.Minus => called >= By ? called - By : null,
+        Relation.Partner => called <= By ? By - called : null,
+        Relation.Double => 2 * called,
+        Relation.ToGo => Math.Abs(By - called),
+        _ => called,
     };
 
     /// <summary>What the one who looks for the answer is told.</summary>
@@ -41,21 +52,23 @@ public sealed record RelationValue(Relation Relation, int By = 0) : KnobValue
         Relation.Plus => $"{By} more",
         Relation.Minus => $"{By} fewer",
         Relation.Partner => $"the partner to {By}",
+        Relation.ToGo => $"how far it is to {By}",
         Relation.Double => "the double",
         _ => "the same number",
     };
 }
 
 /// <summary><c>same</c>, <c>plus:k</c>, <c>minus:k</c>, <c>partner:T</c> or <c>double</c>.</summary>
-public sealed record RelationKind : KnobKind
+/// <param name="WithToGo">Also <c>toGo:T</c>, the difference to T, which several numbers can have.</param>
+public sealed record RelationKind(bool WithToGo = false) : KnobKind
 {
     public const int Most = 100;
 
-    public override string Says => $"same, plus:k, minus:k, partner:T, double; k and T 1–{Most}";
+    public override string Says => $"same, plus:k, minus:k, partner:T, double{(WithToGo ? ", toGo:T" : "")}; k and T 1–{Most}";
 
-    public override JsonObject Schema => new() { ["type"] = "string", ["pattern"] = "^(same|double|(plus|minus|partner):[0-9]+)$" };
+    public override JsonObject Schema => new() { ["type"] = "string", ["pattern"] = $"^(same|double|(plus|minus|partner{(WithToGo ? "|togo|toGo" : "")}):[0-9]+)$" };
 
-    public override Field Field => new PickField(Usual);
+    public override Field Field => new PickField(WithToGo ? [.. Usual, .. new[] { 10, 20 }.Select(t => new RelationValue(Relation.ToGo, t))] : Usual);
 
     public override KnobValue Sample(ref Rng rng) => rng.Below(2) == 0 ? Usual[rng.Below(Usual.Count)] : new RelationValue(Relation.Partner, 1 + rng.Below(20));
 
@@ -72,11 +85,11 @@ public sealed record RelationKind : KnobKind
     public override KnobValue? FromLink(string text, string path, List<Problem> problems)
     {
         var parts = text.Split(':');
-        bool known = !int.TryParse(parts[0], out _) && Enum.TryParse<Relation>(parts[0], true, out _);
-        if (!known) return Refuse(problems, path, $"\"{Closest.Shorten(text)}\" is not one of: {Says}.", Closest.To(parts[0], Enum.GetNames<Relation>().Select(n => n.ToLowerInvariant())) is var near && near is "plus" or "minus" ? $"{near}:1" : near == "partner" ? "partner:10" : near);
+        bool known = !int.TryParse(parts[0], out _) && Enum.TryParse<Relation>(parts[0], true, out var named) && (WithToGo || named != Relation.ToGo);
+        if (!known) return Refuse(problems, path, $"\"{Closest.Shorten(text)}\" is not one of: {Says}.", Closest.To(parts[0], Enum.GetNames<Relation>().Select(n => n.ToLowerInvariant())) is var near && near is "plus" or "minus" ? $"{near}:1" : near is "partner" or "togo" ? "partner:10" : near);
         var relation = Enum.Parse<Relation>(parts[0], true);
         if (relation is Relation.Same or Relation.Double) return parts.Length == 1 ? new RelationValue(relation) : Refuse(problems, path, $"{parts[0]} takes no number.", parts[0]);
-        int usual = relation == Relation.Partner ? 10 : 1;
+        int usual = relation is Relation.Partner or Relation.ToGo ? 10 : 1;
         if (parts.Length != 2 || !int.TryParse(parts[1], out int by)) return Refuse(problems, path, $"After {parts[0]} stands a number, as in {parts[0]}:{usual}.", $"{parts[0].ToLowerInvariant()}:{usual}");
         return by is >= 1 and <= Most ? new RelationValue(relation, by) : Refuse(problems, path, $"{by} is outside 1 to {Most}.", $"{parts[0].ToLowerInvariant()}:{Math.Clamp(by, 1, Most)}");
     }

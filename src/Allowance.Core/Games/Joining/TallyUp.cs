@@ -1,0 +1,322 @@
+using System.Runtime.CompilerServices;
+using Allowance.Core.Asks;
+using Allowance.Core.Forecasts;
+using Allowance.Core.Forms;
+using Allowance.Core.Materials;
+using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
+using Allowance.Core.Setups;
+using Allowance.Core.Tables;
+
+namespace Allowance.Core.Games;
+
+/// <summary>Tally Up: pieces of different worth are taken in turn, and the score is kept in bundles of five until somebody has enough.</summary>
+public sealed class TallyUp : Frame
+{
+    public const string Bundles = "tally", OnLine = "line", InNumbers = "numeral", Exactly = "exact", Reach = "reach";
+
+    private const int MostGoal = 500, MostWorth = 100, MostPieces = 400;
+
+    private static readonly ChoiceKind Finishes = ChoiceKind.Of((Reach, "reaching it is enough"), (Exactly, "only the very number counts"));
+    private static readonly ChoiceKind Records = ChoiceKind.Of((Bundles, "in bundles of five"), (OnLine, "on a line"), (InNumbers, "in numbers"));
+
+    public static class Knobs
+    {
+        public static readonly Knob<CountsValue> Worth = new("worth", "The pieces", new CountsKind(MostWorth, 200, MostPieces), new CountsValue([new(1, 8), new(2, 8), new(3, 4)]), Belongs.Range, Scope.Table, Sits.Things, "How many pieces there are of each worth.", KnobRole.Numbers);
+        public static readonly Knob<WholeValue> Goal = new("goal", "The goal", new WholeKind(1, MostGoal), new WholeValue(15), Belongs.Length, Scope.Both, Sits.Game, "How much it takes to be done.");
+        public static readonly Knob<ChoiceValue> Finish = new("finish", "At the end", Finishes, Finishes[Reach], Belongs.RuleLevel, Scope.Table, Sits.Game, "Whether a piece that goes past the goal ends it, or is laid aside.");
+        public static readonly Knob<ChoiceValue> Record = new("record", "The score is kept", Records, Records[Bundles], Belongs.Form, Scope.Both, Sits.Cards, "How each one’s score is written.");
+        public static readonly Knob<WholeValue> HeadStart = new("headStart", "Head start", new WholeKind(0, MostGoal), new WholeValue(0), Belongs.Fairness, Scope.Seat, Sits.Place, "Points she begins with.", KnobRole.HeadStart);
+        public static readonly OpenKnob<RangeValue> Range = CommonKnobs.Range(MostGoal);
+        public static readonly Knob<ChoiceValue> Winning = CommonKnobs.Winning("the first who has enough", "all together get somebody there");
+    }
+
+    public override FrameData Data { get; } = new(
+        "tallyup", "Tally Up", Family.Joining, "Take pieces of different worth, and keep the score: who has enough first?", "It ends when somebody has enough, or the bag is empty.", 1, Engine.MostSeats,
+        [Knobs.Worth, Knobs.Goal, Knobs.Finish, Knobs.Record, Knobs.HeadStart, Knobs.Range, CommonKnobs.Support, CommonKnobs.First, Knobs.Winning],
+        [
+            Level.Free("bundles", "Bundles of five", "Take a piece, add as many strokes as it is worth, and say how many you have."),
+            Level.Free("line", "On a line", "Take a piece, go on as far as it is worth, and say where you are.", (Knobs.Record, Records[OnLine])),
+            Level.Free("numbers", "In numbers", "Take a piece, and write what you have now.", (Knobs.Record, Records[InNumbers])),
+            Level.Fixed("exactly", "To the very number", "Only the very number counts: what goes past it is laid aside.", [(Knobs.Finish, Finishes[Exactly])], (Knobs.Record, Records[InNumbers])),
+        ],
+        "bundles", [AskKind.Say, AskKind.On]);
+
+    protected override IReadOnlyList<Problem> Refusals(Setup setup)
+    {
+        var table = new TallyTable(setup);
+        int all = table.Worths.Sum(w => w);
+        for (int s = 0; s < setup.Seats.Length; s++)
+        {
+            int goal = table.Goals[s];
+            if (goal > all) return all == 0 ? [new("table.worth", "With nothing but pieces worth nothing nobody gets anywhere.", new CountsValue([new(1, 8), new(2, 8)]).ToJson())] : [new(setup.Path(s, Knobs.Goal), $"All pieces together are worth {all}; nobody comes to {goal}.", all)];
+            if (table.HeadStart[s] >= goal) return [new(setup.Path(s, Knobs.HeadStart), $"With {table.HeadStart[s]} she would have enough before she begins.", goal - 1)];
+            if (table.IsExact && table.Facts.Least(goal - table.HeadStart[s], true) is null) return [new("table.finish", $"No pieces make {goal - table.HeadStart[s]} exactly.", Reach)];
+        }
+        return [];
+    }
+
+    protected internal override Game Compile(Setup setup) => new Game<TallyRules, TallyState>(setup, new(new TallyTable(setup)));
+
+    public override IReadOnlyList<Need> Needs(Setup setup) => [new(Need.Pieces, setup.Get(Knobs.Worth).All.Count), new("boxes", 1, "box"), new("sheets of paper", 1, "sheet of paper")];
+
+    public override IReadOnlyList<string> GetReady(Setup setup)
+    {
+        var worth = setup.Get(Knobs.Worth).Counts;
+        return
+        [
+            $"Mark the pieces with what they are worth: {Words.List(worth.Select(w => $"{w.Value} with {w.Key}"))}. Sticks of different lengths or halves of dominoes do as well.",
+            $"They lie in a box; each takes one without looking, and it stays out. The goal is {setup.Get(Knobs.Goal)}.",
+        ];
+    }
+
+    protected internal override Facts ExactFacts(Setup setup, Behaviour behaviour, Spending spending)
+    {
+        var table = new TallyTable(setup);
+        var (pick, seats) = (table.Facts, setup.Seats.Length);
+        var below = table.Goals.Distinct().ToDictionary(goal => goal, goal => pick.StillBelow(goal, spending));
+        var facts = new Facts
+        {
+            ["ways"] = PerSeat(setup, s => new NumberFact(pick.Ways(table.Goals[s]))),
+            ["picksLeast"] = PerSeat(setup, s => new NumberFact(pick.Least(table.Goals[s], table.IsExact) ?? 0)),
+            ["picksMean"] = PerSeat(setup, s => new NumberFact(below[table.Goals[s]].Sum())),
+        };
+        if (seats > 1 || table.IsExact) return facts;
+        double[] mine = pick.StillBelow(table.Goals[0] - table.HeadStart[0], spending);
+        facts.Turns = new([.. mine.Select((chance, n) => n == 0 ? 1 - chance : mine[n - 1] - chance)]);
+        facts.AimReached = 1;
+        return facts;
+    }
+
+    /// <summary>Only the mean hangs on chance.</summary>
+    protected internal override Facts PlayedFacts(Setup setup, Behaviour behaviour, Spending spending)
+    {
+        var table = new TallyTable(setup);
+        return new()
+        {
+            ["ways"] = PerSeat(setup, s => new NumberFact(table.Facts.Ways(table.Goals[s]))),
+            ["picksLeast"] = PerSeat(setup, s => new NumberFact(table.Facts.Least(table.Goals[s], table.IsExact) ?? 0)),
+            ["picksMean"] = PerSeat(setup, s => Mean(table, table.Goals[s], spending)),
+        };
+    }
+
+    private static NumberFact Mean(TallyTable table, int goal, Spending spending)
+    {
+        const int enough = 20_000;
+        var picks = new PlayedFigure();
+        int game = 0;
+        for (; game == 0 || game < enough && !spending.IsSpent; game++)
+        {
+            var rng = Rng.ForGame(20, game);
+            var pile = default(DrawPile);
+            pile.Fill(table.Worths);
+            int sum = 0, taken = 0;
+            for (; sum < goal; taken++)
+            {
+                int worth = pile.Draw(ref rng);
+                pile.Take((byte)worth);
+                sum += worth;
+            }
+            picks.Add(taken);
+        }
+        return picks.Mean;
+    }
+
+    protected internal override IReadOnlyList<string> SimulatedFacts(Setup setup) => [];
+
+    protected internal override (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn, Spending spending)
+    {
+        var table = new TallyTable(setup);
+        double mean = table.Facts.StillBelow(table.Goals[0], spending).Sum();
+        return ("To the goal", $"At least {Words.Count(table.Facts.Least(table.Goals[0], table.IsExact) ?? 0, "piece")}; alone, {Words.About(mean, "piece")} {(table.IsExact ? "until the goal is reached or passed" : "in the mean")}.");
+    }
+
+    public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat) => Steps(setup, seat, Knobs.Worth);
+
+    public override IReadOnlyList<string> Audit(Setup setup) => [];
+
+    public override string Summary(Setup setup) => $"to {setup.Get(Knobs.Goal)}, pieces worth {Words.Numbers(setup.Get(Knobs.Worth).Counts.Keys)}";
+
+    public override string Summary(Setup setup, int seat) => OwnDice(setup, seat, base.Summary(setup, seat));
+}
+
+/// <summary>The pieces of one setup, and what each player plays to.</summary>
+internal sealed record TallyTable : Seating
+{
+    public TallyTable(Setup setup) : base(setup)
+    {
+        var worth = setup.Get(TallyUp.Knobs.Worth);
+        Worths = [.. worth.All.Select(w => (byte)w)];
+        Facts = new(worth.Counts);
+        IsExact = setup.Get(TallyUp.Knobs.Finish).Id == TallyUp.Exactly;
+        var seats = Enumerable.Range(0, Seats).ToList();
+        Goals = [.. seats.Select(s => setup.At(s, TallyUp.Knobs.Goal).Number)];
+        HeadStart = [.. seats.Select(s => setup.At(s, TallyUp.Knobs.HeadStart).Number)];
+        Record = [.. seats.Select(s => setup.At(s, TallyUp.Knobs.Record).Id switch { TallyUp.Bundles => Form.Tally, TallyUp.OnLine => Form.Line, _ => Form.Numeral })];
+        Most = Worths.Max();
+        Kinds = new(Goals.Select(goal => goal * (Most + 1.0)));
+    }
+
+    public byte[] Worths { get; }
+
+    public PickFacts Facts { get; }
+
+    public bool IsExact { get; }
+
+    public int[] Goals { get; }
+
+    public int[] HeadStart { get; }
+
+    /// <summary>By seat, how her score is written.</summary>
+    public Form[] Record { get; }
+
+    /// <summary>The largest worth.</summary>
+    public int Most { get; }
+
+    /// <summary>A turn is told by what she has and what she takes.</summary>
+    public TurnKinds Kinds { get; }
+}
+
+internal struct TallyState
+{
+    public Head Head;
+
+    /// <summary>What the piece is worth that was taken and is not written yet.</summary>
+    public short Taken;
+    public EightNumbers Sum;
+    public DrawPile Pile;
+}
+
+/// <summary>The rules of Tally Up: take a piece, and write what it is worth.</summary>
+internal readonly struct TallyRules(TallyTable table) : IRules<TallyState>
+{
+    public int Seats => table.Seats;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public ref Head Head(ref TallyState s) => ref s.Head;
+
+    public void Start(ref TallyState s, int first)
+    {
+        s = default;
+        s.Head = Rules.Head.At(first, Seats);
+        for (int seat = 0; seat < Seats; seat++) s.Sum[seat] = table.HeadStart[seat];
+        s.Pile.Fill(table.Worths);
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int Draw(ref TallyState s, ref Rng rng) => s.Pile.Draw(ref rng);
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public void Deal(ref TallyState s, int outcome)
+    {
+        s.Pile.Take((byte)outcome);
+        s.Taken = (short)outcome;
+        s.Head.Phase = StepKind.Choice;
+    }
+
+    private static Move Written => new(0, 0);
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public Move Plain(in TallyState s, ref Rng rng) => Written;
+
+    public Move Best(in TallyState s, ref Rng rng) => Written;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int Asks(in TallyState s, Move move, Span<SeatAsk> into)
+    {
+        int seat = s.Head.Mover;
+        if (table.GrownUp[seat]) return 0;
+        // With nothing yet, or nothing more, there is only the piece to read.
+        into[0] = new(seat, s.Sum[seat] == 0 || s.Taken == 0 ? new Ask(AskKind.Say, s.Taken, Form.Numeral, support: table.Support[seat]) : new Ask(AskKind.On, s.Sum[seat], s.Taken, table.Record[seat], table.Support[seat]));
+        return 1;
+    }
+
+    public int TurnKinds => table.Kinds.All;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int TurnKind(in TallyState s, Move move) => table.Kinds[s.Head.Mover] + s.Sum[s.Head.Mover] * (table.Most + 1) + s.Taken;
+
+    public float DealSeconds(in TallyState s) => Handling.DrawSlip;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public float MoveSeconds(in TallyState s, Move move) => Handling.MoveOne * s.Taken;
+
+    public bool Seeking(in TallyState s, Move move) => false;
+
+    /// <summary>Past a goal that must be met exactly, a piece is laid aside.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private bool Counts(in TallyState s) => !table.IsExact || s.Sum[s.Head.Mover] + s.Taken <= table.Goals[s.Head.Mover];
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public void Apply(ref TallyState s, Move move, Answered answered)
+    {
+        int seat = s.Head.Mover;
+        if (Counts(in s)) s.Sum[seat] += s.Taken;
+        s.Taken = 0;
+        s.Head.Turns++;
+        if (s.Sum[seat] >= table.Goals[seat]) s.Head.Phase = StepKind.Over;
+        else GoOn(ref s);
+    }
+
+    private static void GoOn(ref TallyState s)
+    {
+        s.Head.Phase = s.Pile.Count == 0 ? StepKind.Over : StepKind.Chance;
+        s.Head.Stuck |= s.Pile.Count == 0;
+        if (s.Pile.Count > 0) s.Head.NextMover();
+    }
+
+    public void Arrange(ref TallyState s, uint before)
+    {
+        foreach (int seat in s.Head.New(before)) s.Sum[seat] = table.HeadStart[seat];
+        // A piece that was taken by somebody who left stays out.
+        s.Taken = 0;
+        s.Head.Phase = s.Pile.Count == 0 || AimReached(in s) ? StepKind.Over : StepKind.Chance;
+    }
+
+    public int Points(in TallyState s, int seat) => s.Sum[seat];
+
+    public bool AimReached(in TallyState s)
+    {
+        for (int seat = 0; seat < Seats; seat++)
+            if (s.Sum[seat] >= table.Goals[seat]) return true;
+        return false;
+    }
+
+    public int Left(in TallyState s) => s.Pile.Count;
+
+    /// <summary>The goal is one for all.</summary>
+    public int Things(in TallyState s) => 1;
+
+    public IReadOnlyList<Possible> Possibilities(in TallyState s) => s.Pile.Possibilities;
+
+    public bool IsLegal(in TallyState s, Move move) => s.Head.Phase == StepKind.Choice && move == Written;
+
+    public IReadOnlyList<Move> Moves(in TallyState s) => s.Head.Phase == StepKind.Choice ? [Written] : [];
+
+    public Tapped Read(in TallyState s, IReadOnlyList<int> items) => Tapped.NeedsMore;
+
+    public IReadOnlyList<Zone> Zones(in TallyState s)
+    {
+        var places = new List<NearPlace>();
+        for (int seat = 0; seat < Seats; seat++)
+        {
+            int sum = s.Sum[seat];
+            var form = Pictures.CanDraw(table.Record[seat], sum) && sum > 0 ? table.Record[seat] : Form.Numeral;
+            places.Add(new(seat, new(seat, sum, form, ItemState.Up, false), [], 0));
+        }
+        var zones = new List<Zone> { new Heap("The pieces", [new("", s.Pile.Count)]) };
+        if (s.Head.Phase == StepKind.Choice) zones.Add(new Stage("The piece", [new(0, s.Taken, Form.Numeral, ItemState.Up, false)]));
+        zones.Add(new NearMarks("The scores", table.Goals.Max(), places));
+        return zones;
+    }
+
+    public string Says(in TallyState s) => s.Head.Phase switch
+    {
+        StepKind.Over => AimReached(in s) ? "That is enough." : "The box is empty: who is nearest?",
+        StepKind.Chance => "Take a piece.",
+        _ => !Counts(in s) ? "Is that past the goal? Lay it aside." : "How many do you have now?",
+    };
+
+    public string Tells(in TallyState before, Move move, bool found) =>
+        Counts(in before) ? $"took {before.Taken}, now {before.Sum[before.Head.Mover] + before.Taken}" : $"took {before.Taken}, laid aside";
+}

@@ -1,0 +1,211 @@
+using System.Runtime.CompilerServices;
+using Allowance.Core.Asks;
+using Allowance.Core.Forecasts;
+using Allowance.Core.Forms;
+using Allowance.Core.Materials;
+using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
+using Allowance.Core.Setups;
+
+namespace Allowance.Core.Games;
+
+/// <summary>Nudge: a shared board of cells; put a marker on one that fits the roll, push others off, and lock a cell with the second.</summary>
+public sealed class Nudge : Frame
+{
+    public const string AllLocked = "allLocked", Markers = "markers:";
+
+    private const int MostMarkers = 30, EnoughTurns = 60_000;
+
+    private static readonly DiceValue TwoDice = new(new Dice(Die.Of(6), Die.Of(6)));
+    private static readonly ChoiceKind Forms = CommonKnobs.CardForms;
+    private static readonly ChoiceKind Ends = new([new(AllLocked, "all cells are locked"), .. Enumerable.Range(1, MostMarkers).Select(m => new ChoiceValue($"{Markers}{m}", $"somebody has {Words.Count(m, "marker")} there"))]);
+
+    public static class Knobs
+    {
+        public static readonly Knob<CellsValue> Cells = new("cells", "Cells", new CellsKind(CellTable.MostCells, CellTable.LargestNumber), CellsValue.Made(12), Belongs.Length, Scope.Table, Sits.Cards, "The numbers on the board, row by row; or how many cells are made to fit the dice.");
+        public static readonly Knob<WholeValue> Board = new("board", "Which board", new WholeKind(1, 1000), new WholeValue(1), Belongs.Length, Scope.Table, Sits.Cards, "Another number makes another board of the same kind.");
+        public static readonly Knob<DiceValue> Dice = new("dice", "Dice", new DiceKind(), TwoDice, Belongs.Range, Scope.Both, Sits.Dice, "What is rolled and added; at a place: her own dice.", KnobRole.Dice);
+        public static readonly Knob<RelationValue> Map = new("map", "A roll fits", new RelationKind(true), new RelationValue(Relation.Same), Belongs.RuleLevel, Scope.Table, Sits.Game, "The same number, its partner, so many more, the double, or how far it is to a number.");
+        public static readonly Knob<ChoiceValue> FormBoard = new("formBoard", "Cells show", Forms, Forms["numeral"], Belongs.Form, Scope.Table, Sits.Cards, "How the numbers stand in the cells.", KnobRole.Form);
+        public static readonly Knob<ChoiceValue> Until = new("until", "It ends when", Ends, Ends[$"{Markers}6"], Belongs.Length, Scope.Table, Sits.Game, "All cells are locked, or somebody has so many markers on the board.");
+        public static readonly OpenKnob<RangeValue> Range = CommonKnobs.Range(CellTable.LargestNumber);
+        public static readonly Knob<ChoiceValue> Winning = CommonKnobs.Winning("most locked cells, or the first with enough markers", "all together fill the board");
+    }
+
+    public override FrameData Data { get; } = new(
+        "nudge", "Nudge", Family.Partners, "Roll, find a cell that fits, and push the others off.", "It ends when all cells are locked, or somebody has enough markers there.", 1, Engine.MostSeats,
+        [Knobs.Cells, Knobs.Board, Knobs.Dice, CommonKnobs.Faces, Knobs.Map, Knobs.FormBoard, Knobs.Until, Knobs.Range, CommonKnobs.Support, CommonKnobs.First, Knobs.Winning],
+        [
+            Level.Fixed("same", "The same number", "Say what you rolled, and put a marker on a cell with that number.", [(Knobs.Map, new RelationValue(Relation.Same))]),
+            Level.Fixed("more", "One more", "Put a marker on a cell with one more than your roll.", [(Knobs.Map, new RelationValue(Relation.Plus, 1))]),
+            Level.Fixed("double", "The double", "Put a marker on a cell with twice your roll.", [(Knobs.Map, new RelationValue(Relation.Double))], (Knobs.Dice, new DiceValue(new Dice(Die.Of(6))))),
+            Level.Fixed("partner", "The partner", "Put a marker on the number that makes ten with your roll.", [(Knobs.Map, new RelationValue(Relation.Partner, 10))], (Knobs.Dice, new DiceValue(new Dice(Die.Of(10))))),
+            Level.Fixed("toGo", "How far to ten", "Put a marker on how far your roll is from ten.", [(Knobs.Map, new RelationValue(Relation.ToGo, 10))]),
+        ],
+        "same", [AskKind.Say, AskKind.Join, AskKind.On, AskKind.Back, AskKind.Double, AskKind.Part, AskKind.Gap]);
+
+    internal static CellTable TableOf(Setup setup)
+    {
+        var cells = setup.Get(Knobs.Cells);
+        return new(setup, cells, (int)Math.Ceiling(Math.Sqrt(cells.Count)), setup.Get(Knobs.Board).Number, Knobs.Dice, setup.Get(Knobs.Map), [CommonKnobs.FormAt(setup, Knobs.FormBoard)]);
+    }
+
+    /// <summary>How many markers end it; null where all cells are to be locked.</summary>
+    private static int? Enough(Setup setup) => setup.Get(Knobs.Until).Id is var until && until == AllLocked ? null : int.Parse(until[Markers.Length..]);
+
+    protected override IReadOnlyList<Problem> Refusals(Setup setup)
+    {
+        var table = TableOf(setup);
+        if (Fitless(table, Knobs.Map, setup.Get(Knobs.Cells) is { IsMade: false } given ? given : null, Enough(setup) ?? 1) is { } problem) return [problem];
+        if (Enough(setup) is { } enough && enough > table.Live.Count(l => l)) return [new("table.until", $"There are only {Words.Count(table.Live.Count(l => l), "cell")} that rolls reach.", $"{Markers}{table.Live.Count(l => l)}")];
+        var form = CommonKnobs.FormAt(setup, Knobs.FormBoard);
+        return !table.Numbers.All(n => Pictures.CanDraw(form, n)) ? [new("table.formBoard", $"{Words.Sentence(form.Facts().Label).TrimEnd('.')} show {form.Facts().Low} to {form.Facts().High}, and the cells go from {table.Numbers.Min()} to {table.Numbers.Max()}.", "numeral")] : [];
+    }
+
+    /// <summary>What refuses a board that no roll of somebody fits.</summary>
+    /// <param name="given">The numbers of the board, where they were given.</param>
+    /// <param name="least">So many cells are needed.</param>
+    internal static Problem? Fitless(CellTable table, Knob map, CellsValue? given, int least = 1) =>
+        Enumerable.Range(0, table.Seats).All(s => table.DeadRolls(s).Count < table.Cups[s].Dice.Likely().Length) ? null
+            : given is not null ? new("table.cells", "No roll fits any cell of this board; one that is made for the dice does.", Math.Max(given.Count, least))
+            : new($"table.{map.Id}", "No roll fits any number.", new RelationValue(Relation.Same).ToLink());
+
+    protected internal override Game Compile(Setup setup) => new Game<CellRules<NudgeGame>, CellState>(setup, new(new(TableOf(setup), Enough(setup))));
+
+    public override IReadOnlyList<Need> Needs(Setup setup)
+    {
+        var table = TableOf(setup);
+        int each = Enough(setup) is { } enough ? enough + 1 : (2 * table.Cells + table.Seats - 1) / table.Seats;
+        return [new("boards", 1), Need.For(table.Cups.Select((c, s) => (c.Dice, table.Faces[s]))), new(Need.Pieces, each * table.Seats)];
+    }
+
+    public override IReadOnlyList<string> GetReady(Setup setup) =>
+    [
+        $"Draw a board with {Words.Count(setup.Get(Knobs.Cells).Count, "cell")}, as in the picture. Everyone has markers of one kind.",
+        "Where somebody else’s marker lies alone, yours pushes it off the board. Your second marker on a cell locks it.",
+        .. Enough(setup) is { } enough ? [$"Who first has {Words.Count(enough, "marker")} on the board has won."] : Array.Empty<string>(),
+    ];
+
+    protected internal override Facts ExactFacts(Setup setup, Behaviour behaviour, Spending spending)
+    {
+        var table = TableOf(setup);
+        var facts = new Facts();
+        AddDead(facts, setup, table);
+        var beginners = setup.Beginners;
+        int seats = table.Seats;
+        var rules = new CellRules<NudgeGame>(new(table, Enough(setup)));
+        if (PlayedGames.Play<CellRules<NudgeGame>, CellState>(rules, behaviour, game => beginners[game % beginners.Length], seats + 2, Look, spending, EnoughTurns) is not { } played) return facts;
+        facts["turnsMean"] = played[0].Mean;
+        facts["pushes"] = played[1].Mean;
+        if (seats > 1) facts["winChance"] = new ListFact([.. played.Skip(2).Select(p => p.Mean)]);
+        return facts;
+
+        void Look(in CellState state, bool over, Span<double> figures)
+        {
+            if (!over) return;
+            (figures[0], figures[1]) = (state.Head.Turns, state.Pushed);
+            int most = 0, best = -1;
+            for (int s = 0; s < seats; s++)
+            {
+                int points = rules.Points(in state, s);
+                if (points == most) best = -1;
+                else if (points > most) (most, best) = (points, s);
+            }
+            if (best >= 0) figures[2 + best] = 1;
+        }
+    }
+
+    internal static void AddDead(Facts facts, Setup setup, CellTable table)
+    {
+        facts["deadCells"] = new ListFact([.. table.DeadCells.Select(n => new NumberFact(n))]);
+        facts["deadRolls"] = PerSeat(setup, s => new ListFact([.. table.DeadRolls(s).Select(r => new NumberFact(r.Roll))]));
+        facts["pDead"] = PerSeat(setup, s => new NumberFact(table.DeadRolls(s).Sum(r => r.Chance)));
+    }
+
+    protected internal override IReadOnlyList<string> SimulatedFacts(Setup setup) => [];
+
+    protected internal override (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn, Spending spending)
+    {
+        double dead = TableOf(setup).DeadRolls(0).Sum(r => r.Chance);
+        string pushes = facts.Find("pushes") is NumberFact { Value: >= .05 } pushed ? $" {Words.Capital(Words.About(pushed.Value, "marker"))} {(pushed.Value < 1.5 ? "is" : "are")} pushed off in a game." : "";
+        return ("On the board", $"{(dead < .0005 ? "Every roll fits a cell that is not locked." : $"{100 * dead:0} of 100 rolls fit no cell at all.")}{pushes}");
+    }
+
+    public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat) => Steps(setup, seat, Knobs.Dice);
+
+    public override bool Matters(Setup setup, Knob knob) => knob != Knobs.Board || setup.Get(Knobs.Cells).IsMade;
+
+    public override IReadOnlyList<string> Audit(Setup setup) => Dead(TableOf(setup));
+
+    internal static IReadOnlyList<string> Dead(CellTable table) => table.DeadCells.Count == 0 ? [] : [$"No roll reaches {Words.List(table.DeadCells.Select(n => n.ToString()))}; such cells count as filled."];
+
+    public override string Summary(Setup setup) => $"{Words.Count(setup.Get(Knobs.Cells).Count, "cell")}, {setup.Get(Knobs.Map)}";
+
+    public override string Summary(Setup setup, int seat) => OwnDice(setup, seat, base.Summary(setup, seat));
+}
+
+/// <summary>Nudge: one marker can be pushed off, two are a lock.</summary>
+/// <param name="enough">So many markers end it; null where all cells are to be locked.</param>
+internal readonly struct NudgeGame(CellTable table, int? enough) : ICellGame
+{
+    private const int Lock = 16;
+
+    public CellTable Table => table;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public bool IsOpen(int owner, int seat) => owner < Lock;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public bool Put(ref HundredCells owners, int cell, int seat)
+    {
+        int before = owners[cell];
+        owners[cell] = (byte)(before == seat + 1 ? before + Lock : seat + 1);
+        return before != 0 && before != seat + 1;
+    }
+
+    public bool IsOver(in HundredCells owners, int seat, int cell)
+    {
+        if (enough is { } markers) return On(in owners, seat) >= markers;
+        return AllLocked(in owners);
+    }
+
+    private bool AllLocked(in HundredCells owners)
+    {
+        for (int cell = 0; cell < table.Cells; cell++)
+            if (owners[cell] < Lock && table.Live[cell]) return false;
+        return true;
+    }
+
+    /// <summary>How many markers she has on the board.</summary>
+    private int On(in HundredCells owners, int seat)
+    {
+        int on = 0;
+        for (int cell = 0; cell < table.Cells; cell++)
+            if ((owners[cell] & Lock - 1) == seat + 1) on += owners[cell] >= Lock ? 2 : 1;
+        return on;
+    }
+
+    /// <summary>A lock first, then somebody pushed off, then a free cell.</summary>
+    public int Best(in HundredCells owners, int seat, ReadOnlySpan<byte> open)
+    {
+        int best = -1, worth = -1;
+        foreach (byte cell in open)
+        {
+            int now = owners[cell] == seat + 1 ? 2 : owners[cell] != 0 ? 1 : 0;
+            if (now > worth) (best, worth) = (cell, now);
+        }
+        return best;
+    }
+
+    public int Points(in CellState s, int seat)
+    {
+        if (enough is not null) return On(in s.Owner, seat);
+        int locked = 0;
+        for (int cell = 0; cell < table.Cells; cell++) locked += s.Owner[cell] == seat + 1 + Lock ? 1 : 0;
+        return locked;
+    }
+
+    public bool AimReached(in CellState s) => s.Head.Phase == StepKind.Over;
+
+    public string Says(in CellState s) => s.Head.Phase == StepKind.Over ? enough is null ? "All cells are locked." : "That is enough markers." : "Which cell fits? Put your marker there.";
+}

@@ -1,0 +1,207 @@
+using System.Runtime.CompilerServices;
+using Allowance.Core.Materials;
+using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
+using Allowance.Core.Tables;
+
+namespace Allowance.Core.Games;
+
+internal struct CellState
+{
+    public Head Head;
+    public Rolled Rolled;
+
+    /// <summary>Markers that were pushed off.</summary>
+    public int Pushed;
+
+    /// <summary>By cell: 0 where it is free, else one more than whose marker lies there; 16 more where it is locked.</summary>
+    public HundredCells Owner;
+}
+
+/// <summary>What is its own in a game of rolling and putting a marker on a cell that fits.</summary>
+internal interface ICellGame
+{
+    CellTable Table { get; }
+
+    /// <summary>A marker may be put there.</summary>
+    bool IsOpen(int owner, int seat);
+
+    /// <summary>Puts a marker there.</summary>
+    /// <returns>True where somebody else's was pushed off.</returns>
+    bool Put(ref HundredCells owners, int cell, int seat);
+
+    /// <summary>Nobody can win any more, or somebody has.</summary>
+    bool IsOver(in HundredCells owners, int seat, int cell);
+
+    /// <summary>The best of the cells that are open; −1 where any is as good.</summary>
+    int Best(in HundredCells owners, int seat, ReadOnlySpan<byte> open);
+
+    int Points(in CellState s, int seat);
+
+    bool AimReached(in CellState s);
+
+    string Says(in CellState s);
+}
+
+/// <summary>The rules of every game of rolling and putting a marker on a cell that fits the roll.</summary>
+internal readonly struct CellRules<TGame>(TGame game) : IRules<CellState> where TGame : struct, ICellGame
+{
+    private readonly CellTable table = game.Table;
+
+    public int Seats => table.Seats;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public ref Head Head(ref CellState s) => ref s.Head;
+
+    public void Start(ref CellState s, int first)
+    {
+        s = default;
+        s.Head = Rules.Head.At(first, Seats);
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int Draw(ref CellState s, ref Rng rng) => table.Cups[s.Head.Mover].Draw(in s.Rolled, ref rng);
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public void Deal(ref CellState s, int outcome)
+    {
+        s.Rolled.Add(outcome);
+        if (s.Rolled.Count < table.Cups[s.Head.Mover].Count) return;
+        s.Head.Phase = StepKind.Choice;
+        Span<byte> open = stackalloc byte[CellTable.MostCells];
+        if (Open(in s, open) == 0) s.Head.Stuck = true;
+    }
+
+    /// <summary>The cells that fit the roll and are open to the mover.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private int Open(in CellState s, Span<byte> into)
+    {
+        int n = 0, seat = s.Head.Mover;
+        foreach (byte cell in table.Fitting(s.Rolled.Total))
+            if (game.IsOpen(s.Owner[cell], seat)) into[n++] = cell;
+        return n;
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public Move Plain(in CellState s, ref Rng rng)
+    {
+        Span<byte> open = stackalloc byte[CellTable.MostCells];
+        int n = Open(in s, open);
+        return n == 0 ? Move.Pass : new(0, open[rng.Below(n)]);
+    }
+
+    public Move Best(in CellState s, ref Rng rng)
+    {
+        Span<byte> open = stackalloc byte[CellTable.MostCells];
+        int n = Open(in s, open);
+        if (n == 0) return Move.Pass;
+        int best = game.Best(in s.Owner, s.Head.Mover, open[..n]);
+        return new(0, best >= 0 ? best : open[rng.Below(n)]);
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int Asks(in CellState s, Move move, Span<SeatAsk> into) => table.Asks(s.Head.Mover, in s.Rolled, into);
+
+    public int TurnKinds => table.Kinds.All;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int TurnKind(in CellState s, Move move) => table.Kinds[s.Head.Mover] + table.Cups[s.Head.Mover].Kind(in s.Rolled);
+
+    public float DealSeconds(in CellState s) => Handling.RollDie;
+
+    public float MoveSeconds(in CellState s, Move move) => move.IsPass ? 0 : Handling.PickUpPiece;
+
+    public bool Seeking(in CellState s, Move move) => false;
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public void Apply(ref CellState s, Move move, Answered answered)
+    {
+        int seat = s.Head.Mover;
+        s.Rolled = default;
+        s.Head.Turns++;
+        if (!move.IsPass)
+        {
+            if (game.Put(ref s.Owner, move.Pick, seat)) s.Pushed++;
+            if (game.IsOver(in s.Owner, seat, move.Pick))
+            {
+                s.Head.Phase = StepKind.Over;
+                return;
+            }
+        }
+        s.Head.Phase = StepKind.Chance;
+        s.Head.NextMover();
+    }
+
+    public void Arrange(ref CellState s, uint before)
+    {
+        s.Rolled = default;
+        s.Head.Phase = StepKind.Chance;
+    }
+
+    public int Points(in CellState s, int seat) => game.Points(in s, seat);
+
+    public bool AimReached(in CellState s) => game.AimReached(in s);
+
+    public int Left(in CellState s)
+    {
+        int free = 0;
+        for (int cell = 0; cell < table.Cells; cell++) free += s.Owner[cell] == 0 ? 1 : 0;
+        return free;
+    }
+
+    /// <summary>The cells.</summary>
+    public int Things(in CellState s) => table.Cells;
+
+    public IReadOnlyList<Possible> Possibilities(in CellState s) => table.Cups[s.Head.Mover].Possibilities(in s.Rolled);
+
+    public bool IsLegal(in CellState s, Move move) => s.Head.Phase == StepKind.Choice && Moves(in s).Contains(move);
+
+    public IReadOnlyList<Move> Moves(in CellState s)
+    {
+        if (s.Head.Phase != StepKind.Choice) return [];
+        Span<byte> open = stackalloc byte[CellTable.MostCells];
+        int n = Open(in s, open);
+        return n == 0 ? [Move.Pass] : [.. open[..n].ToArray().Select(cell => new Move(0, cell))];
+    }
+
+    /// <summary>Who could be pushed off, and what could be locked.</summary>
+    public IReadOnlyList<string> Helps(in CellState s)
+    {
+        var state = s;
+        return [.. Moves(in s).Where(m => !m.IsPass).Select(m => $"cell {m.Pick + 1}{state.Owner[m.Pick] switch { 0 => "", var owner when (owner & 15) - 1 == state.Head.Mover => " (locks it)", _ => " (pushes one off)" }}")];
+    }
+
+    public Tapped Read(in CellState s, IReadOnlyList<int> items)
+    {
+        if (items.Count == 0) return Tapped.NeedsMore;
+        var move = new Move(0, items[^1]);
+        if (IsLegal(in s, move)) return Tapped.As(move);
+        return items[^1] < 0 || items[^1] >= table.Cells ? Tapped.No("There is no such cell.")
+            : Tapped.No(table.Map.AnswerTo(s.Rolled.Total) == table.Numbers[items[^1]] ? "That cell is taken." : $"{table.Numbers[items[^1]]} does not fit. Look again together.");
+    }
+
+    public IReadOnlyList<Zone> Zones(in CellState s)
+    {
+        var zones = new List<Zone>();
+        if (s.Rolled.Count > 0) zones.Add(DiceCup.Lying(in s.Rolled, table.Faces[s.Head.Mover]));
+        var cells = new List<Cell>();
+        for (int cell = 0; cell < table.Cells; cell++)
+        {
+            int owner = s.Owner[cell];
+            // Any cell may be tapped: which ones fit is for her to find.
+            cells.Add(new(new(cell, table.Numbers[cell], table.Forms[cell], ItemState.Up, s.Head.Phase == StepKind.Choice && (owner & 16) == 0), owner == 0 ? null : (owner & 15) - 1, (owner & 16) != 0));
+        }
+        zones.Add(new CellBoard("The board", table.Columns, cells));
+        return zones;
+    }
+
+    public string Says(in CellState s)
+    {
+        if (s.Head.Phase == StepKind.Chance) return "Roll.";
+        if (s.Head.Phase == StepKind.Choice && Moves(in s)[0].IsPass) return "No cell fits this roll.";
+        return game.Says(in s);
+    }
+
+    public string Tells(in CellState before, Move move, bool found) => move.IsPass ? $"rolled {before.Rolled.Total}; no cell fits"
+        : $"rolled {before.Rolled.Total}, to the {table.Numbers[move.Pick]} in cell {move.Pick + 1}";
+}

@@ -1,0 +1,129 @@
+using System.Collections.Immutable;
+using System.Runtime.CompilerServices;
+using Allowance.Core.Asks;
+using Allowance.Core.Forms;
+using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
+using Allowance.Core.Setups;
+
+namespace Allowance.Core.Games;
+
+/// <summary>A shared board of cells with a number each, and what each player's rolls fit; for games of rolling and choosing a cell.</summary>
+internal sealed record CellTable : Seating
+{
+    public const int MostCells = 100, LargestNumber = 200;
+
+    private readonly byte[][] byRoll;
+    private readonly Ask[][]? answers;
+
+    /// <param name="boardDice">By which a board is made: those of the table.</param>
+    /// <param name="forms">What stands in the cells, one after another.</param>
+    public CellTable(Setup setup, CellsValue cells, int columns, int board, Knob<DiceValue> dice, RelationValue map, IReadOnlyList<Form> forms) : base(setup)
+    {
+        (Columns, Map) = (columns, map);
+        var seats = Enumerable.Range(0, Seats).ToList();
+        Cups = [.. seats.Select(s => new DiceCup(setup.At(s, dice).Dice))];
+        Numbers = cells.IsMade ? Made(setup.Get(dice).Dice, map, cells.Count, columns, board) : cells.Values;
+        Forms = [.. Numbers.Select((n, i) => forms[i % forms.Count] is var form && Pictures.CanDraw(form, n) ? form : Form.Numeral)];
+        int most = Cups.Max(c => c.Dice.Most);
+        byRoll = [.. Enumerable.Range(0, most + 1).Select(roll => map.AnswerTo(roll) is { } fits ? Numbers.Select((n, i) => (n, i)).Where(c => c.n == fits).Select(c => (byte)c.i).ToArray() : [])];
+        Live = [.. Numbers.Select(n => Cups.Any(c => c.Dice.Likely().Any(l => map.AnswerTo(l.Roll) == n)))];
+        // Where the same number is looked for, only how it is shown differs: that is seen from the dice.
+        if (map.Relation != Relation.Same)
+            answers = [.. seats.Select(s => Enumerable.Range(0, most + 1).Select(roll => CommonKnobs.Answering(map, roll, Faces[s], Form.Numeral, Support[s])).ToArray())];
+        Kinds = new(Cups.Select(c => (double)c.Kinds));
+    }
+
+    public int Columns { get; }
+
+    public RelationValue Map { get; }
+
+    public DiceCup[] Cups { get; }
+
+    /// <summary>By cell, what stands in it.</summary>
+    public ImmutableArray<int> Numbers { get; }
+
+    public ImmutableArray<Form> Forms { get; }
+
+    /// <summary>By cell, whether any roll of anybody fits it.</summary>
+    public bool[] Live { get; }
+
+    public TurnKinds Kinds { get; }
+
+    public int Cells => Numbers.Length;
+
+    /// <summary>The cells that a roll fits where all are free.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public byte[] Fitting(int roll) => byRoll[roll];
+
+    public int Asks(int seat, in Rolled rolled, Span<SeatAsk> into)
+    {
+        if (GrownUp[seat]) return 0;
+        into[0] = new(seat, Cups[seat].Asked(in rolled, Faces[seat], Support[seat]));
+        if (answers is null || Map.AnswerTo(rolled.Total) is null || Map.Relation == Relation.ToGo && rolled.Total == Map.By) return 1;
+        into[1] = new(seat, answers[seat][rolled.Total]);
+        return 2;
+    }
+
+    /// <summary>Numbers in cells that no roll reaches.</summary>
+    public IReadOnlyList<int> DeadCells => [.. Numbers.Where((_, i) => !Live[i]).Distinct().Order()];
+
+    /// <summary>Totals of a player's dice that fit no cell.</summary>
+    public IReadOnlyList<(int Roll, double Chance)> DeadRolls(int seat) => [.. Cups[seat].Dice.Likely().Where(l => Fitting(l.Roll).Length == 0)];
+
+    /// <summary>
+    /// A board made for dice: cells of a number in proportion to its chance, each at least once where there is room, and equal ones never
+    /// side by side or one above the other where that is possible.
+    /// </summary>
+    private static ImmutableArray<int> Made(Dice dice, RelationValue map, int count, int columns, int board)
+    {
+        var chances = dice.Likely().Where(l => map.AnswerTo(l.Roll) is <= LargestNumber).GroupBy(l => map.AnswerTo(l.Roll)!.Value).Select(g => (Number: g.Key, Chance: g.Sum(l => l.Chance))).OrderByDescending(c => c.Chance).ThenBy(c => c.Number).ToList();
+        if (chances.Count == 0) return [.. Enumerable.Repeat(0, count)];
+        chances = [.. chances.Take(count)];
+        double all = chances.Sum(c => c.Chance);
+        // One each, and the rest by largest remainders.
+        var shares = chances.Select(c => (c.Number, Exact: c.Chance / all * count)).ToList();
+        var many = shares.ToDictionary(s => s.Number, s => Math.Max(1, (int)s.Exact));
+        while (many.Values.Sum() < count) many[shares.MaxBy(s => s.Exact - many[s.Number]).Number]++;
+        while (many.Values.Sum() > count) many[shares.Where(s => many[s.Number] > 1).MinBy(s => s.Exact - many[s.Number]).Number]--;
+        var rng = Rng.ForGame(board, 0);
+        int[] best = [];
+        int fewest = int.MaxValue;
+        for (int tries = 0; tries < 200 && fewest > 0; tries++)
+        {
+            var laid = Lay(many, count, columns, ref rng);
+            int beside = Enumerable.Range(0, count).Count(i => i % columns > 0 && laid[i] == laid[i - 1] || i >= columns && laid[i] == laid[i - columns]);
+            if (beside < fewest) (best, fewest) = (laid, beside);
+        }
+        return [.. best];
+    }
+
+    /// <summary>Cell by cell one of those that do not lie beside it, the most frequent ones rather; by chance among them.</summary>
+    private static int[] Lay(Dictionary<int, int> many, int count, int columns, ref Rng rng)
+    {
+        var left = new Dictionary<int, int>(many);
+        int[] laid = new int[count];
+        for (int i = 0; i < count; i++)
+        {
+            int before = i % columns > 0 ? laid[i - 1] : -1, above = i >= columns ? laid[i - columns] : -1, rest = 0;
+            foreach (var (number, n) in left) rest += number == before || number == above ? 0 : n;
+            int pick = rng.Below(Math.Max(1, rest > 0 ? rest : left.Values.Sum()));
+            foreach (var (number, n) in left)
+            {
+                if (rest > 0 && (number == before || number == above)) continue;
+                pick -= n;
+                if (pick >= 0) continue;
+                laid[i] = number;
+                break;
+            }
+            left[laid[i]]--;
+        }
+        return laid;
+    }
+}
+
+[InlineArray(CellTable.MostCells)]
+internal struct HundredCells
+{
+    private byte first;
+}

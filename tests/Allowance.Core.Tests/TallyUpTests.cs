@@ -1,0 +1,117 @@
+using Allowance.Core.Forecasts;
+using Allowance.Core.Games;
+using Allowance.Core.Learner;
+using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
+using Allowance.Core.Setups;
+
+namespace Allowance.Core.Tests;
+
+/// <summary>Tally Up: pieces of different worth by hand, by trying every order, and as it is played.</summary>
+public class TallyUpTests
+{
+    private static CheckedReading Read(string table, string players = "[{}]", string level = "bundles") =>
+        Catalogue.Read($$"""{"format":"allowance-setup/1","game":"tallyup","level":"{{level}}","table":{{table}},"players":{{players}}}""");
+
+    private static Playable Good(string table, string players = "[{}]", string level = "bundles")
+    {
+        var reading = Read(table, players, level);
+        Assert.Empty(reading.Problems);
+        return reading.Playable!;
+    }
+
+    [Theory]
+    // 5 of ones and twos: 5 ones; 3 and 1; 1 and 2: but there are only four ones.
+    [InlineData("""{"worth":{"1":4,"2":3},"goal":5}""", 2, 3)]
+    [InlineData("""{"worth":{"1":5,"2":3},"goal":5}""", 3, 3)]
+    [InlineData("""{"worth":{"2":3,"5":1},"goal":6,"finish":"exact"}""", 1, 3)]
+    [InlineData("""{"worth":{"2":3,"5":1},"goal":6}""", 1, 2)]
+    [InlineData("""{"worth":{"0":6,"1":1,"2":1},"goal":3}""", 1, 2)]
+    public void Ways_and_the_fewest_pieces_by_hand(string table, int ways, int least)
+    {
+        var facts = Good(table).ExactFacts();
+        Assert.Equal((ways, least), (facts.Number("ways"), facts.Number("picksLeast")));
+    }
+
+    [Theory]
+    [InlineData("1,1,2,3", 4)]
+    [InlineData("0,0,1,2,2,5", 5)]
+    [InlineData("1,1,1,1,4,6,6", 7)]
+    public void The_mean_of_pieces_is_that_of_all_orders(string pieces, int goal)
+    {
+        int[] all = [.. pieces.Split(',').Select(int.Parse)];
+        var picks = Orders(all).Select(order =>
+        {
+            int sum = 0, n = 0;
+            while (sum < goal) sum += order[n++];
+            return n;
+        }).ToList();
+        string worth = string.Join(',', all.GroupBy(p => p).Select(g => $"\"{g.Key}\":{g.Count()}"));
+        var facts = Good($$"""{"worth":{{{worth}}},"goal":{{goal}}}""").ExactFacts();
+        Assert.Equal(picks.Average(), facts.Number("picksMean"), 9);
+        Assert.Equal(picks.Average(), facts.Turns!.Mean, 9);
+        Assert.Equal(picks.Count(n => n == picks.Max()) / (double)picks.Count, facts.Turns[picks.Max()], 9);
+    }
+
+    private static IEnumerable<int[]> Orders(int[] pieces) => pieces.Length == 0 ? [[]]
+        : Enumerable.Range(0, pieces.Length).SelectMany(i => Orders([.. pieces[..i], .. pieces[(i + 1)..]]).Select(rest => (int[])[pieces[i], .. rest]));
+
+    [Fact]
+    public void Play_and_reckoning_agree()
+    {
+        var playable = Good("""{"goal":20}""", """[{"allowance":{"headStart":4}}]""");
+        var facts = playable.ExactFacts();
+        var forecast = Forecaster.Make(playable, new LearnerAnswers(playable.Setup, new(2026, 1, 1)), new ForecastOptions(Behaviour.Plain, 1, 20_000), new Facts());
+        Assert.Equal(facts.Turns!.Mean, forecast.Turns.Mean, .05);
+        var played = (NumberFact)playable.PlayedFacts(Behaviour.Plain, Spending.Unlimited).Find("picksMean")!;
+        Assert.Equal(facts.Number("picksMean"), played.Value, 5 * played.Error);
+    }
+
+    [Fact]
+    public void Who_has_enough_first_ends_it_and_past_the_very_number_a_piece_is_laid_aside()
+    {
+        var run = Good("""{"worth":{"2":6,"5":2},"goal":6}""", """[{},{"allowance":{"headStart":1}}]""").Compile().Start(0);
+        Assert.Equal("say 5 numeral", Take(run, 5));
+        Assert.Equal("on 1 2 tally", Take(run, 2));
+        Assert.Equal("on 5 2 tally", Take(run, 2));
+        Assert.Equal((StepKind.Over, 7, 3), (run.Next.Kind, run.Points(0), run.Points(1)));
+        run = Good("""{"worth":{"2":6,"5":2},"goal":6}""", level: "exactly").Compile().Start(0);
+        foreach (int worth in new[] { 2, 5, 2 }) Take(run, worth);
+        Assert.Equal(4, run.Points(0));
+        run.Deal(5);
+        Assert.Equal("Is that past the goal? Lay it aside.", run.Says);
+        run.Apply(run.Moves[0], true);
+        Take(run, 2);
+        Assert.Equal((StepKind.Over, true), (run.Next.Kind, run.AimReached));
+    }
+
+    private static string Take(Run run, int worth)
+    {
+        run.Deal(worth);
+        string ask = $"{run.Asks(run.Moves[0])[0].Ask}";
+        run.Apply(run.Moves[0], true);
+        return ask;
+    }
+
+    [Fact]
+    public void An_empty_box_ends_it_without_a_winner()
+    {
+        var run = Good("""{"worth":{"1":2,"5":1},"goal":6}""", "[{},{}]").Compile().Start(0);
+        foreach (int worth in new[] { 1, 1, 5 }) Take(run, worth);
+        Assert.Equal((StepKind.Over, true), (run.Next.Kind, run.AimReached));
+        run = Good("""{"worth":{"1":2,"5":1},"goal":6}""", "[{},{}]").Compile().Start(0);
+        foreach (int worth in new[] { 1, 5, 1 }) Take(run, worth);
+        Assert.Equal((StepKind.Over, false, true), (run.Next.Kind, run.AimReached, run.Stuck));
+    }
+
+    [Theory]
+    [InlineData("""{"worth":{"1":4},"goal":5}""", "[{}]", "table.goal", "4")]
+    [InlineData("""{"worth":{"2":4},"goal":5,"finish":"exact"}""", "[{}]", "table.finish", "\"reach\"")]
+    [InlineData("""{"goal":5}""", """[{"allowance":{"headStart":5}}]""", "players[0].allowance.headStart", "4")]
+    [InlineData("""{"worth":{"0":4}}""", "[{}]", "table.worth", """{"1":8,"2":8}""")]
+    public void What_does_not_go_is_refused_with_what_does(string table, string players, string path, string nearest)
+    {
+        var problem = Assert.Single(Read(table, players).Problems);
+        Assert.Equal((path, nearest), (problem.Path, problem.Nearest!.ToJsonString()));
+    }
+}
