@@ -92,6 +92,21 @@ public class CellGamesTests
     }
 
     [Fact]
+    public void A_board_on_which_nobody_can_move_any_more_ends_the_game()
+    {
+        // Three lock two cells each: nobody has the five markers, and no cell is open.
+        var run = Good("nudge", """{"cells":[1,2,3,4,5,6],"dice":["d6"],"until":"markers:5"}""", "[{},{},{}]").Compile().Start(0);
+        foreach (int cell in new[] { 1, 2, 3, 1, 2, 3, 4, 5, 6, 4, 5, 6 }) Put(run, cell, cell - 1);
+        Assert.Equal((StepKind.Over, "All cells are locked."), (run.Next.Kind, run.Says));
+        // A cell that only somebody who has left could fill holds nobody up.
+        run = Good("nudge", """{"cells":[1,9],"dice":[[1]],"until":"allLocked"}""", """[{},{"allowance":{"dice":[[9]]}}]""").Compile().Start(0);
+        Put(run, 1, 0);
+        run.Leave(1);
+        Put(run, 1, 0);
+        Assert.Equal(StepKind.Over, run.Next.Kind);
+    }
+
+    [Fact]
     public void A_tap_on_what_does_not_fit_is_told()
     {
         var run = Good("nudge", """{"cells":[1,2,2],"dice":[[1,2]]}""".Replace("}", ""","until":"markers:3"}""")).Compile().Start(0);

@@ -80,7 +80,7 @@ internal static class PlayedGames
                 {
                     read(in state, false, one);
                     rules.Apply(ref state, behaviour is Behaviour.Perfect or Behaviour.Blocking ? rules.Best(in state, ref rng) : rules.Plain(in state, ref rng), new Answered(true, 0, step.Seat));
-                    if (++turns % Stretch == 0 && spending.IsSpent) return game > 0 ? all : null;
+                    if (++turns % Stretch == 0 && (spending.IsSpent || turns >= enoughTurns)) return game > 0 ? all : null;
                 }
             }
             read(in state, true, one);

@@ -15,6 +15,8 @@ public sealed class Gates : Frame
 
     private const int MostGates = 14;
 
+    private const string Never = "never";
+
     private static readonly DiceValue OneDie = new(new Dice(Die.Of(6))), TwoDice = new(new Dice(Die.Of(6), Die.Of(6)));
     /// <summary>From one to any number.</summary>
     private static readonly ChoiceKind AtOnce = new([.. Enumerable.Range(1, MostGates).Select(n => new ChoiceValue($"{n}", n == 1 ? "one" : $"up to {n}")), new ChoiceValue("0", "any number")]);
@@ -29,7 +31,7 @@ public sealed class Gates : Frame
         public static readonly Knob<ChoiceValue> Make = new("make", "Shut are", Makes, Makes[Sum], Belongs.RuleLevel, Scope.Table, Sits.Game, "Gates that add up to the roll, or one that the dice come to by plus, minus, times or divided by.");
         public static readonly Knob<ChoiceValue> MaxGates = new("maxGates", "Gates at once", AtOnce, AtOnce["0"], Belongs.RuleLevel, Scope.Table, Sits.Things, "How many gates a roll may shut at most; 0 for any number.");
         public static readonly Knob<OperationsValue> Ops = new("ops", "Signs", new OperationsKind(), new OperationsValue(Operation.Plus, Operation.Minus), Belongs.RuleLevel, Scope.Table, Sits.Game, "What may be done with the two dice, the larger first.");
-        public static readonly Knob<LimitValue> SmallDie = new("smallDie", "One die from", new LimitKind(0, MostGates * (MostGates + 1) / 2, "never"), new LimitValue(null), Belongs.RuleLevel, Scope.Table, Sits.Dice, "Once the open gates add up to no more than this, the first die is rolled alone.");
+        public static readonly Knob<LimitValue> SmallDie = new("smallDie", "One die from", new LimitKind(0, MostGates * (MostGates + 1) / 2, Never), new LimitValue(null, Never), Belongs.RuleLevel, Scope.Table, Sits.Dice, "Once the open gates add up to no more than this, the first die is rolled alone.");
         public static readonly Knob<FlagValue> Again = new("again", "A double rolls again", new FlagKind(), new FlagValue(false), Belongs.Length, Scope.Table, Sits.Dice, "After a double and its move the same player rolls once more.");
         public static readonly Knob<ChoiceValue> Play = new("play", "It is played", Plays, Plays[Solo], Belongs.RuleLevel, Scope.Table, Sits.Game, "Each with gates of her own, or all at one row.");
         public static readonly Knob<ChoiceValue> Aim = new("aim", "Best is to", Aims, Aims[AimAll], Belongs.Fairness, Scope.Table, Sits.Game, "What counts when it is told how well a choice is made.", KnobRole.Aim);

@@ -12,7 +12,7 @@ namespace Allowance.Core.Games;
 /// <summary>Hedge: a larger board, one marker a cell; four in a row win, and a choice of cells makes it a game of blocking.</summary>
 public sealed class Hedge : Frame
 {
-    private const int MostSide = 10, EnoughTurns = 60_000;
+    private const int MostSide = 10, EnoughTurns = 30_000;
 
     private static readonly DiceValue TwoDice = new(new Dice(Die.Of(6), Die.Of(6)));
 
@@ -134,13 +134,7 @@ internal readonly struct HedgeGame(CellTable table, int inRow) : ICellGame
         return false;
     }
 
-    public bool IsOver(in HundredCells owners, int seat, int cell)
-    {
-        if (Longest(in owners, seat, cell) >= inRow) return true;
-        for (int other = 0; other < table.Cells; other++)
-            if (owners[other] == 0 && table.Live[other]) return false;
-        return true;
-    }
+    public bool Wins(in HundredCells owners, int seat, int cell) => Longest(in owners, seat, cell) >= inRow;
 
     /// <summary>The longest line of hers through a cell, were her marker there.</summary>
     private int Longest(in HundredCells owners, int seat, int cell)
@@ -167,21 +161,9 @@ internal readonly struct HedgeGame(CellTable table, int inRow) : ICellGame
         return -1;
     }
 
-    public int Points(in CellState s, int seat) => HasLine(in s.Owner, seat) ? 1 : 0;
+    public int Points(in CellState s, int seat) => s.Winner == seat + 1 ? 1 : 0;
 
-    private bool HasLine(in HundredCells owners, int seat)
-    {
-        for (int cell = 0; cell < table.Cells; cell++)
-            if (owners[cell] == seat + 1 && Longest(in owners, seat, cell) >= inRow) return true;
-        return false;
-    }
-
-    public bool AimReached(in CellState s)
-    {
-        for (int seat = 0; seat < table.Seats; seat++)
-            if (HasLine(in s.Owner, seat)) return true;
-        return false;
-    }
+    public bool AimReached(in CellState s) => s.Winner != 0;
 
     public string Says(in CellState s) => s.Head.Phase == StepKind.Over ? AimReached(in s) ? "There is a line." : "The board is full." : "Which cell fits? Choose one.";
 }

@@ -14,7 +14,7 @@ public sealed class Nudge : Frame
 {
     public const string AllLocked = "allLocked", Markers = "markers:";
 
-    private const int MostMarkers = 30, EnoughTurns = 60_000;
+    private const int MostMarkers = 30, EnoughTurns = 30_000;
 
     private static readonly DiceValue TwoDice = new(new Dice(Die.Of(6), Die.Of(6)));
     private static readonly ChoiceKind Forms = CommonKnobs.CardForms;
@@ -57,7 +57,7 @@ public sealed class Nudge : Frame
     {
         var table = TableOf(setup);
         if (Fitless(table, Knobs.Map, setup.Get(Knobs.Cells) is { IsMade: false } given ? given : null, Enough(setup) ?? 1) is { } problem) return [problem];
-        if (Enough(setup) is { } enough && enough > table.Live.Count(l => l)) return [new("table.until", $"There are only {Words.Count(table.Live.Count(l => l), "cell")} that rolls reach.", $"{Markers}{table.Live.Count(l => l)}")];
+        if (Enough(setup) is { } enough && enough > table.Live) return [new("table.until", $"There {(table.Live == 1 ? "is" : "are")} only {Words.Count(table.Live, "cell")} that rolls reach.", $"{Markers}{table.Live}")];
         var form = CommonKnobs.FormAt(setup, Knobs.FormBoard);
         return !table.Numbers.All(n => Pictures.CanDraw(form, n)) ? [new("table.formBoard", $"{Words.Sentence(form.Facts().Label).TrimEnd('.')} show {form.Facts().Low} to {form.Facts().High}, and the cells go from {table.Numbers.Min()} to {table.Numbers.Max()}.", "numeral")] : [];
     }
@@ -163,18 +163,7 @@ internal readonly struct NudgeGame(CellTable table, int? enough) : ICellGame
         return before != 0 && before != seat + 1;
     }
 
-    public bool IsOver(in HundredCells owners, int seat, int cell)
-    {
-        if (enough is { } markers) return On(in owners, seat) >= markers;
-        return AllLocked(in owners);
-    }
-
-    private bool AllLocked(in HundredCells owners)
-    {
-        for (int cell = 0; cell < table.Cells; cell++)
-            if (owners[cell] < Lock && table.Live[cell]) return false;
-        return true;
-    }
+    public bool Wins(in HundredCells owners, int seat, int cell) => enough is { } markers && On(in owners, seat) >= markers;
 
     /// <summary>How many markers she has on the board.</summary>
     private int On(in HundredCells owners, int seat)
@@ -207,5 +196,5 @@ internal readonly struct NudgeGame(CellTable table, int? enough) : ICellGame
 
     public bool AimReached(in CellState s) => s.Head.Phase == StepKind.Over;
 
-    public string Says(in CellState s) => s.Head.Phase == StepKind.Over ? enough is null ? "All cells are locked." : "That is enough markers." : "Which cell fits? Put your marker there.";
+    public string Says(in CellState s) => s.Head.Phase == StepKind.Over ? s.Winner != 0 ? "That is enough markers." : "All cells are locked." : "Which cell fits? Put your marker there.";
 }

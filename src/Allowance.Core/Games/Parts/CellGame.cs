@@ -14,6 +14,9 @@ internal struct CellState
     /// <summary>Markers that were pushed off.</summary>
     public int Pushed;
 
+    /// <summary>One more than who has won; 0 where nobody has.</summary>
+    public byte Winner;
+
     /// <summary>By cell: 0 where it is free, else one more than whose marker lies there; 16 more where it is locked.</summary>
     public HundredCells Owner;
 }
@@ -30,8 +33,8 @@ internal interface ICellGame
     /// <returns>True where somebody else's was pushed off.</returns>
     bool Put(ref HundredCells owners, int cell, int seat);
 
-    /// <summary>Nobody can win any more, or somebody has.</summary>
-    bool IsOver(in HundredCells owners, int seat, int cell);
+    /// <summary>She has won by the marker that she put there.</summary>
+    bool Wins(in HundredCells owners, int seat, int cell);
 
     /// <summary>The best of the cells that are open; −1 where any is as good.</summary>
     int Best(in HundredCells owners, int seat, ReadOnlySpan<byte> open);
@@ -122,7 +125,8 @@ internal readonly struct CellRules<TGame>(TGame game) : IRules<CellState> where 
         if (!move.IsPass)
         {
             if (game.Put(ref s.Owner, move.Pick, seat)) s.Pushed++;
-            if (game.IsOver(in s.Owner, seat, move.Pick))
+            if (game.Wins(in s.Owner, seat, move.Pick)) s.Winner = (byte)(seat + 1);
+            if (s.Winner != 0 || IsFull(in s))
             {
                 s.Head.Phase = StepKind.Over;
                 return;
@@ -132,10 +136,24 @@ internal readonly struct CellRules<TGame>(TGame game) : IRules<CellState> where 
         s.Head.NextMover();
     }
 
+    /// <summary>Nobody who is here can put a marker anywhere any more, whatever is rolled.</summary>
+    private bool IsFull(in CellState s)
+    {
+        for (int cell = 0; cell < table.Cells; cell++)
+            if ((table.ReachedBy[cell] & s.Head.Active) != 0 && game.IsOpen(s.Owner[cell], s.Head.Mover)) return false;
+        return true;
+    }
+
     public void Arrange(ref CellState s, uint before)
     {
         s.Rolled = default;
-        s.Head.Phase = StepKind.Chance;
+        s.Head.Phase = IsFull(in s) ? StepKind.Over : StepKind.Chance;
+    }
+
+    /// <summary>Only who has left could still have moved.</summary>
+    public void Recount(ref CellState s)
+    {
+        if (IsFull(in s)) s.Head.Phase = StepKind.Over;
     }
 
     public int Points(in CellState s, int seat) => game.Points(in s, seat);

@@ -27,7 +27,7 @@ internal sealed record CellTable : Seating
         Forms = [.. Numbers.Select((n, i) => forms[i % forms.Count] is var form && Pictures.CanDraw(form, n) ? form : Form.Numeral)];
         int most = Cups.Max(c => c.Dice.Most);
         byRoll = [.. Enumerable.Range(0, most + 1).Select(roll => map.AnswerTo(roll) is { } fits ? Numbers.Select((n, i) => (n, i)).Where(c => c.n == fits).Select(c => (byte)c.i).ToArray() : [])];
-        Live = [.. Numbers.Select(n => Cups.Any(c => c.Dice.Likely().Any(l => map.AnswerTo(l.Roll) == n)))];
+        ReachedBy = [.. Numbers.Select(n => (uint)seats.Where(s => Cups[s].Dice.Likely().Any(l => map.AnswerTo(l.Roll) == n)).Sum(s => 1 << s))];
         // Where the same number is looked for, only how it is shown differs: that is seen from the dice.
         if (map.Relation != Relation.Same)
             answers = [.. seats.Select(s => Enumerable.Range(0, most + 1).Select(roll => CommonKnobs.Answering(map, roll, Faces[s], Form.Numeral, Support[s])).ToArray())];
@@ -45,8 +45,11 @@ internal sealed record CellTable : Seating
 
     public ImmutableArray<Form> Forms { get; }
 
-    /// <summary>By cell, whether any roll of anybody fits it.</summary>
-    public bool[] Live { get; }
+    /// <summary>By cell, whose rolls fit it, as bits of seats.</summary>
+    public uint[] ReachedBy { get; }
+
+    /// <summary>How many cells any roll of anybody fits.</summary>
+    public int Live => ReachedBy.Count(seats => seats != 0);
 
     public TurnKinds Kinds { get; }
 
@@ -66,7 +69,7 @@ internal sealed record CellTable : Seating
     }
 
     /// <summary>Numbers in cells that no roll reaches.</summary>
-    public IReadOnlyList<int> DeadCells => [.. Numbers.Where((_, i) => !Live[i]).Distinct().Order()];
+    public IReadOnlyList<int> DeadCells => [.. Numbers.Where((_, i) => ReachedBy[i] == 0).Distinct().Order()];
 
     /// <summary>Totals of a player's dice that fit no cell.</summary>
     public IReadOnlyList<(int Roll, double Chance)> DeadRolls(int seat) => [.. Cups[seat].Dice.Likely().Where(l => Fitting(l.Roll).Length == 0)];

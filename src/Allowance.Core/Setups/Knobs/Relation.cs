@@ -43,7 +43,7 @@ public sealed record RelationValue(Relation Relation, int By = 0) : KnobValue
         _ => "Who has the same?",
     };
 
-    public override string ToLink() => Relation.ToString().ToLowerInvariant() + (HasNumber ? $":{By}" : "");
+    public override string ToLink() => (Relation == Relation.ToGo ? "toGo" : Relation.ToString().ToLowerInvariant()) + (HasNumber ? $":{By}" : "");
 
     public override JsonNode ToJson() => JsonValue.Create(ToLink());
 
@@ -66,11 +66,16 @@ public sealed record RelationKind(bool WithToGo = false) : KnobKind
 
     public override string Says => $"same, plus:k, minus:k, partner:T, double{(WithToGo ? ", toGo:T" : "")}; k and T 1–{Most}";
 
-    public override JsonObject Schema => new() { ["type"] = "string", ["pattern"] = $"^(same|double|(plus|minus|partner{(WithToGo ? "|togo|toGo" : "")}):[0-9]+)$" };
+    public override JsonObject Schema => new() { ["type"] = "string", ["pattern"] = $"^(same|double|(plus|minus|partner{(WithToGo ? "|toGo" : "")}):[0-9]+)$" };
 
     public override Field Field => new PickField(WithToGo ? [.. Usual, .. new[] { 10, 20 }.Select(t => new RelationValue(Relation.ToGo, t))] : Usual);
 
-    public override KnobValue Sample(ref Rng rng) => rng.Below(2) == 0 ? Usual[rng.Below(Usual.Count)] : new RelationValue(Relation.Partner, 1 + rng.Below(20));
+    public override KnobValue Sample(ref Rng rng) => rng.Below(WithToGo ? 3 : 2) switch
+    {
+        0 => Usual[rng.Below(Usual.Count)],
+        1 => new RelationValue(Relation.Partner, 1 + rng.Below(20)),
+        _ => new RelationValue(Relation.ToGo, 1 + rng.Below(20)),
+    };
 
     /// <summary>What the bench offers.</summary>
     public static IReadOnlyList<RelationValue> Usual { get; } =
