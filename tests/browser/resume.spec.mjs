@@ -54,6 +54,8 @@ test("a key pressed while the server is away is noted when it is back", async ({
     await page.goto(`${base}/bench?game=partners&level=spot&s1=2`);
     await page.getByRole("button", { name: "just notes" }).click();
     await expect(page.locator(".turn")).toBeVisible();
+    // Its script is there too, though the machine still looks through all games.
+    await page.waitForLoadState("networkidle");
     await kill(server);
     await page.getByRole("button", { name: "saw it" }).click();
     await expect(page.locator("form.waiting")).toHaveCount(1);
