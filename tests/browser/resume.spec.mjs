@@ -44,6 +44,8 @@ test("an empty household begins, plays, is cut off, and goes on at the same turn
 });
 
 test("a key pressed while the server is away is noted when it is back", async ({ page }) => {
+  // A demonstration is made for it, and the server is started twice.
+  test.setTimeout(180_000);
   const data = mkdtempSync(join(tmpdir(), "allowance-away-"));
   let { server, ready } = await serve("serve", port, data);
   await ready;
