@@ -58,7 +58,7 @@ internal static class PlayedGames
 
     /// <param name="figures">How many figures a game has.</param>
     /// <param name="first">Who begins a game.</param>
-    /// <param name="enoughTurns">After so many turns no more games are begun.</param>
+    /// <param name="enoughTurns">After so many turns it is enough; a game that goes on then is left out.</param>
     /// <returns>The figures; null where no game ended in time.</returns>
     public static PlayedFigure[]? Play<TRules, TState>(TRules rules, Behaviour behaviour, Func<int, int> first, int figures, Reading<TState> read, Spending spending, int enoughTurns = int.MaxValue)
         where TRules : struct, ILoopRules<TState>

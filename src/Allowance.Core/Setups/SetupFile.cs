@@ -192,7 +192,7 @@ public static class SetupFile
         if (fields.TryGetValue("behaviour", out var b))
         {
             if (b.ValueKind == JsonValueKind.String && Enum.TryParse<Behaviour>(b.GetString(), true, out var behaviour) && char.IsAsciiLetterLower(b.GetString()![0]) && (behaviour != Behaviour.Blocking || frame.CanBlock)) options = options with { Behaviour = behaviour };
-            else problems.Add(new("forecast.behaviour", "A behaviour is child, plain or perfect.", "child"));
+            else problems.Add(new("forecast.behaviour", $"A behaviour is child, plain or perfect{(frame.CanBlock ? ", or blocking" : "")}.", "child"));
         }
         // How much is remembered by everyone of whom nothing else is said, and what best play is for.
         table = AsKnob(table, "memory", KnobRole.Memory, $"Nothing need be remembered in {frame.Name}; leave it out.");

@@ -119,10 +119,9 @@ public sealed class IndexModel(Household household, Advising advising, Planning 
             string kind = game.Children.Length == here.Count ? AsPlanned : $"{AsPlanned}, for {Words.List(game.Children.Select(c => c.Seat.Name))}";
             return new(kind, game.Playable, game.Forecast, [.. game.Children.Select(c => (c.Place, c.Seat.Name, WhyOf(c.Aim)))], true, Query(passedOver.With(PassedOver.Table, game.Setup.Frame.Id)));
         }
-        // Two games side by side were planned: each has hers below.
-        if (over.Count == 0 && here.TrueForAll(c => PlannedFor(c) is not null)) return null;
         var table = advising.Together(here, grownUps, Minutes, over) ?? advising.Together(here, grownUps, Minutes, new HashSet<string>());
-        if (table is null) return null;
+        // Games side by side were planned, and no table is better: each has hers below.
+        if (table is null || over.Count == 0 && !table.IsGood && here.Exists(c => PlannedFor(c) is not null)) return null;
         var frame = table.Playable.Setup.Frame;
         return new(table.IsGood ? "All at one table" : "If you play together", table.Playable, table.Forecast, [.. table.Children.Select(c => (c.Seat, here[c.Seat].Name, WhyOf(c.Aim)))], table.IsGood,
             Query(over.Contains(frame.Id) ? passedOver.Without(PassedOver.Table) : passedOver.With(PassedOver.Table, frame.Id)));

@@ -149,7 +149,7 @@ public sealed class Gates : Frame
         if (problems.Count > 0) return null;
         int open = gates.Aggregate(0, (set, gate) => set | 1 << gate - 1), dice = table.DiceAt(0, open);
         var die = table.Cups[0].Dice.All;
-        if (roll is not null && (roll.Count != dice || !Fits(roll)))
+        if (roll is not null && (roll.Count != dice || !Fits([.. roll])))
         {
             problems.Add(new("forecast.position.roll", $"Here {Words.Count(dice, "die", "dice")} {(dice == 1 ? "is" : "are")} rolled: {new DiceValue(new Dice(die.Take(dice)))}.", Fields.List(die.Take(dice).Select(d => d.Faces[0]))));
             return null;
@@ -174,16 +174,14 @@ public sealed class Gates : Frame
         };
 
         // Each number is a face of a die of its own.
-        bool Fits(IReadOnlyList<int> faces) => faces.Count == 0 || Enumerable.Range(0, faces.Count).Any(_ => Arranged([.. faces], 0));
-
-        bool Arranged(int[] faces, int from)
+        bool Fits(int[] faces, int from = 0)
         {
             if (from == faces.Length) return true;
             for (int i = from; i < faces.Length; i++)
             {
                 if (!die[from].Faces.Contains(faces[i])) continue;
                 (faces[from], faces[i]) = (faces[i], faces[from]);
-                if (Arranged(faces, from + 1)) return true;
+                if (Fits(faces, from + 1)) return true;
                 (faces[from], faces[i]) = (faces[i], faces[from]);
             }
             return false;

@@ -110,7 +110,7 @@ public sealed class Hedge : Frame
 
     public override IReadOnlyList<string> Audit(Setup setup) => Nudge.Dead(TableOf(setup));
 
-    public override string Summary(Setup setup) => $"{setup.Get(Knobs.Rows)} × {setup.Get(Knobs.Columns)} cells, {setup.Get(Knobs.InRow)} in a row";
+    public override string Summary(Setup setup) => $"{setup.Get(Knobs.Rows)} × {setup.Get(Knobs.Columns)} cells, {setup.Get(Knobs.Dice)}, {setup.Get(Knobs.InRow)} in a row";
 
     public override string Summary(Setup setup, int seat) => OwnDice(setup, seat, base.Summary(setup, seat));
 }

@@ -139,7 +139,7 @@ public sealed class Nudge : Frame
 
     internal static IReadOnlyList<string> Dead(CellTable table) => table.DeadCells.Count == 0 ? [] : [$"No roll reaches {Words.List(table.DeadCells.Select(n => n.ToString()))}; such cells count as filled."];
 
-    public override string Summary(Setup setup) => $"{Words.Count(setup.Get(Knobs.Cells).Count, "cell")}, {setup.Get(Knobs.Map)}";
+    public override string Summary(Setup setup) => $"{Words.Count(setup.Get(Knobs.Cells).Count, "cell")}, {setup.Get(Knobs.Dice)}, {setup.Get(Knobs.Map)}";
 
     public override string Summary(Setup setup, int seat) => OwnDice(setup, seat, base.Summary(setup, seat));
 }

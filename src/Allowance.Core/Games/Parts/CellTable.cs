@@ -16,7 +16,7 @@ internal sealed record CellTable : Seating
     private readonly byte[][] byRoll;
     private readonly Ask[][]? answers;
 
-    /// <param name="boardDice">By which a board is made: those of the table.</param>
+    /// <param name="board">Which of the boards that can be made for the dice of the table.</param>
     /// <param name="forms">What stands in the cells, one after another.</param>
     public CellTable(Setup setup, CellsValue cells, int columns, int board, Knob<DiceValue> dice, RelationValue map, IReadOnlyList<Form> forms) : base(setup)
     {
