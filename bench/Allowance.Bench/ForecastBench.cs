@@ -23,7 +23,7 @@ internal static class ForecastBench
     {
         var rows = new JsonArray();
         if (!json) Console.WriteLine("game      mode            behaviour  ns/turn  floor  ratio  bytes/game  games/s (both cores)");
-        foreach (var (mode, playable) in Setups().Where(s => only is null || s.Mode == only))
+        foreach (var (mode, playable) in Setups().Where(s => only is null || s.Mode == only || s.Playable.Setup.Frame.Id == only))
             foreach (var behaviour in new[] { Behaviour.Child, Behaviour.Plain })
             {
                 var setup = playable.Setup;

@@ -34,6 +34,17 @@ public class CellGamesTests
         Assert.Equal(dead, facts.Number("pDead"), 12);
     }
 
+    [Fact]
+    public void In_many_forms_the_number_is_found_in_the_form_of_the_cell_that_is_chosen()
+    {
+        var run = Good("hedge", """{"rows":2,"columns":2,"inRow":2,"cells":[3,3,5,6],"dice":["d6"],"forms":["dice","tally"]}""").Compile().Start(0);
+        run.Deal(3);
+        Assert.Equal(["match 3 spoken dice", "match 3 spoken tally"], run.Moves.Select(m => $"{run.Asks(m)[^1].Ask}").Order());
+        run.Apply(run.Moves[0], true);
+        run.Deal(4);
+        Assert.Equal("say 4 dice", $"{Assert.Single(run.Asks(Assert.Single(run.Moves))).Ask}");
+    }
+
     [Theory]
     [InlineData(12)]
     [InlineData(16)]

@@ -43,7 +43,7 @@ public class DrawingTests
         Gen.Select(Setups.Random(frame.Data), Gen.Int[0, 99]).Sample((setup, seed) =>
         {
             if (setup.Seats.Length <= Engine.MostSeats && Catalogue.Check(setup) is { } playable) Play(playable, seed, turns: 12);
-        }, iter: 60, threads: 1);
+        }, iter: 40, threads: 1);
     }
 
     private static void Play(Playable playable, int seed, int turns)

@@ -36,6 +36,7 @@ public class EasingTests
                     if (there != rung) Assert.Equal(there < rung ? Ease.Easier : Ease.Harder, ease);
                     else if (step.Belongs == Belongs.Length || Math.Abs(gain) < .01) Assert.Equal(Ease.Neither, ease);
                     else if (step.Setup.At<ChoiceValue>(0, KnobRole.Support)?.Id is not (null or "none")) Assert.NotEqual(Ease.Harder, ease);
+                    else if (step.Setup.At<FlagValue>(0, KnobRole.Aid) is { On: true } && setup.At<FlagValue>(0, KnobRole.Aid) is { On: false }) Assert.NotEqual(Ease.Harder, ease);
                     else if (step.Setup.At<FlagValue>(0, KnobRole.Aid) is { On: false } && setup.At<FlagValue>(0, KnobRole.Aid) is { On: true }) Assert.NotEqual(Ease.Easier, ease);
                     else Assert.Equal(gain > 0 ? Ease.Easier : Ease.Harder, ease);
                 }

@@ -20,7 +20,7 @@ public class SetupSchemaTests
 
     [Theory, MemberData(nameof(EngineTests.Frames), MemberType = typeof(EngineTests))]
     public void Whatever_is_written_is_valid(string id) =>
-        Setups.Random(Catalogue.Data.First(f => f.Id == id)).Sample(setup => Assert.True(IsValid(setup.ToJson()), setup.ToJson().ToJsonString()), iter: 150, threads: 1);
+        Setups.Random(Catalogue.Data.First(f => f.Id == id)).Sample(setup => Assert.True(IsValid(setup.ToJson()), setup.ToJson().ToJsonString()), iter: 100, threads: 1);
 
     [Theory, MemberData(nameof(EngineTests.Frames), MemberType = typeof(EngineTests))]
     public void Every_knob_is_in_it_and_nothing_else(string id)

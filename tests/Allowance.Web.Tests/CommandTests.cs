@@ -176,7 +176,7 @@ public sealed class CommandTests : IDisposable
     [Fact]
     public void No_two_folders_of_the_core_use_each_other()
     {
-        string[] folders = [.. new[] { "Numbers", "Forms", "Asks", "Materials", "Setups", "Tables", "Rules", "Forecasts", "Games", "Sittings", "Learner", "Tuning", "Plans", "Sheets" }.Select(f => $"Allowance.Core.{f}")];
+        string[] folders = [.. new[] { "Numbers", "Forms", "Asks", "Stories", "Materials", "Setups", "Tables", "Rules", "Forecasts", "Games", "Sittings", "Learner", "Tuning", "Plans", "Sheets" }.Select(f => $"Allowance.Core.{f}")];
         var core = Types.InAssembly(typeof(Catalogue).Assembly);
         Assert.All(core.GetTypes().Select(t => t.Namespace).Where(n => n?.StartsWith("Allowance.Core", StringComparison.Ordinal) == true).Distinct(), n => Assert.Contains(n, folders));
         for (int i = 0; i < folders.Length - 1; i++)

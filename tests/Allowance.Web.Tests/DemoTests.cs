@@ -52,7 +52,7 @@ public sealed class DemoTests : IAsyncLifetime
         Assert.Equal(Enum.GetValues<Way>().Order(), sittings.Select(s => s.Way).Distinct().Order());
         var children = household.Children.Select(c => (long?)c.Id).ToHashSet();
         Assert.Equal([1, 2, 3], sittings.Select(s => s.Seats.Count(children.Contains)).Distinct().Order());
-        Assert.InRange(sittings.Select(s => s.Game).Distinct().Count(), 8, 18);
+        Assert.InRange(sittings.Select(s => s.Game).Distinct().Count(), 8, 22);
         // A game they tired of, games they wished for again.
         var left = household.Children.SelectMany(c => house.Get<SittingLog>().LookedBackOn(c.Id, 200)).Select(l => l.How).ToList();
         Assert.Contains(Closing.NotToday, left);

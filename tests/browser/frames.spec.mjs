@@ -1,6 +1,6 @@
 import AxeBuilder from "@axe-core/playwright";
 import { expect, test } from "./house.mjs";
-import { open } from "./strip.mjs";
+import { answered, open } from "./strip.mjs";
 
 // Every game that is led by calls or dice, once from the bench to its end, by keyboard.
 const games = [
@@ -19,6 +19,8 @@ const games = [
   ["door", "&rounds=2&whole=7", null, "What is behind the closed door?"],
   ["nearmiss", "&rounds=2", "How near it is", "How far is that from 10?"],
   ["tallyup", "&goal=6", "To the goal", "How many do you have now?"],
+  ["runningtotal", "&stopAt=6&rounds=1", "How far it goes", "Begin with that many."],
+  ["tellit", "&rounds=2&unknown=change", null, "How many? Say the whole sentence."],
 ];
 
 for (const [game, more, heading, asks] of games)
@@ -34,7 +36,7 @@ for (const [game, more, heading, asks] of games)
     for (let i = 0; i < 60 && (await page.getByText("The end", { exact: true }).count()) === 0; i++) {
       const before = await page.locator("#table").innerHTML();
       await page.keyboard.press((await page.locator("#way-1, #way-0").count()) > 0 ? ((await page.locator("#way-1").count()) > 0 ? "2" : "1") : (await page.locator(".note-keys").count()) > 0 && !(await page.locator(".turn").innerText()).includes("close it") ? "a" : "n");
-      await expect.poll(() => page.locator("#table").innerHTML()).not.toBe(before);
+      await answered(page, before);
     }
     await expect(page.getByText("The end", { exact: true })).toBeVisible();
     if (game !== "homing") await expect(page.locator("#table")).toContainText("× saw it");
@@ -43,7 +45,7 @@ for (const [game, more, heading, asks] of games)
   });
 
 test("a refusal on each of them leads to what goes", async ({ page }) => {
-  for (const query of ["game=downline&dice=d6%2Bd6&finish=exact", "game=lift&upDice=1&downDice=1", "game=homing&start=30&line=0-20", "game=somegone&start=30&takeMax=30&from=any", "game=evenplates&max=2", "game=around&n=10", "game=spots&from=7&to=5", "game=linewalk&from=10&to=5", "game=gather&dice=d6%2Bd6&lastTake=exact", "game=errand&trips=11", "game=rolltell&level=more&dice=d6", "game=topper&make=difference&cardsEach=3", "game=door&whole=30", "game=gates&play=lastIn", "game=tallyup&goal=99", "game=nudge&cells=20.30", "game=hedge&inRow=9"]) {
+  for (const query of ["game=downline&dice=d6%2Bd6&finish=exact", "game=lift&upDice=1&downDice=1", "game=homing&start=30&line=0-20", "game=somegone&start=30&takeMax=30&from=any", "game=evenplates&max=2", "game=around&n=10", "game=spots&from=7&to=5", "game=linewalk&from=10&to=5", "game=gather&dice=d6%2Bd6&lastTake=exact", "game=errand&trips=11", "game=rolltell&level=more&dice=d6", "game=topper&make=difference&cardsEach=3", "game=door&whole=30", "game=gates&play=lastIn", "game=tallyup&goal=99", "game=nudge&cells=20.30", "game=hedge&inRow=9", "game=emptyseat&target=30", "game=manymakes&stock=2x3&numbers=7-9", "game=spotsum&ops=difference&count=3", "game=targethand&target=twoDigits", "game=balance&deck=h:1.1,2.1,4.1&most=2&hand=2", "game=runningtotal&deck=h:1.4"]) {
     await page.goto(`/bench?${query}&s1=2`);
     await expect(page.getByRole("alert").first(), query).toBeVisible();
     await page.getByRole("alert").getByRole("link").first().click();
@@ -64,7 +66,7 @@ test("who says it first takes the cards, and a colour is chosen, by key", async 
   await expect(page.locator(".turn")).toContainText("Choose a colour.");
   const before = await page.locator("[data-zone=heap]").innerHTML();
   await page.keyboard.press("2");
-  await expect.poll(() => page.locator("[data-zone=heap]").innerHTML()).not.toBe(before);
+  await answered(page, before, "[data-zone=heap]");
 });
 
 test("every call is said aloud once that is wished for, and stays so", async ({ page }) => {
@@ -168,4 +170,65 @@ test("on a board of cells what fits is tapped, what does not is told, and the ga
     }
     await expect(end).toBeVisible();
   }
+});
+
+// What goes is held open and then tapped, as a grown-up would who is asked for help.
+const laid = [
+  ["spotsum", "&deck=h:1.4,2.4&layout=2x2", null, /Which two make \d\?/, "card"],
+  ["emptyseat", "&deck=h:1.3,9.3&removed=1", "What it tells", /Which make 10\? Cover them\./, "card"],
+  ["manymakes", "&stock=1x8&numbers=2-3&calls=2", "In how many ways", /Which bars make \d\?/, "bar"],
+  ["targethand", "&deck=h:1.9&hand=3&target=2", "What a hand makes", /Make 2 with your cards\./, "card"],
+  ["balance", "&deck=h:1.8,b.2&hand=3&most=2&mat=yes", "How often it goes", /Which one is as much as others together\?/, "card"],
+];
+
+for (const [game, more, heading, asks, thing] of laid)
+  test(`${game} is played by tapping what goes, to its end`, async ({ page }) => {
+    await page.goto(`/bench?game=${game}&s1=2${more}`);
+    await open(page);
+    if (heading) await expect(page.getByRole("heading", { name: heading, exact: true })).toBeVisible();
+    expect((await new AxeBuilder({ page }).analyze()).violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html).slice(0, 3).join(" | ")}`)).toEqual([]);
+    await page.getByRole("button", { name: "on the screen" }).click();
+    await expect(page.locator(".turn")).toContainText(asks);
+    await page.getByText("Undo, hint, stop and more").click();
+    await expect(page.getByRole("button", { name: "Hold for what goes" }).locator(".answer")).toHaveText(/.+/);
+    expect((await new AxeBuilder({ page }).analyze()).violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html).slice(0, 3).join(" | ")}`)).toEqual([]);
+    const end = page.getByText("The end", { exact: true });
+    for (let step = 0; step < 90 && (await end.count()) === 0; step++) {
+      const free = page.locator(`[data-board] button.${thing}:enabled:not(.picked)`);
+      const before = await page.locator("#table").innerHTML();
+      const many = await free.count();
+      // Any two of equal cards go; where one does not go with the last, it is told, and another is tried.
+      if (many === 0 || (await page.locator(".turn").innerText()).match(/change them|change these|Nothing balances|What is missing/)) await page.keyboard.press("n");
+      else await free.nth((step * 5 + Math.floor(step / 3)) % many).click();
+      await answered(page, before);
+    }
+    await expect(end).toBeVisible();
+  });
+
+test("sand runs down where a clock is liked, over several turns, and ends a round", async ({ page }) => {
+  const play = async () => {
+    await page.goto("/bench?game=runningtotal&seconds=10&s1=2");
+    await open(page);
+    await page.getByRole("button", { name: "on the screen" }).click();
+    await expect(page.locator(".turn")).toContainText("Begin with that many.");
+  };
+  const like = async (clock) => {
+    await page.goto("/house");
+    await page.locator(`input[name=clock][value=${clock}]`).check();
+    await page.getByRole("button", { name: "Keep this approach" }).click();
+  };
+  await play();
+  await expect(page.locator("[data-sand]")).toHaveCount(0);
+  await like("own");
+  await play();
+  expect((await new AxeBuilder({ page }).analyze()).violations.map((v) => v.id)).toEqual([]);
+  await page.keyboard.press("g");
+  await expect(page.locator("[data-sand-says]")).toHaveText("It runs.");
+  await page.keyboard.press("a");
+  await expect(page.locator(".turn")).not.toContainText("Begin with that many.");
+  await expect(page.locator("[data-sand-says]")).toHaveText("It runs.");
+  await expect(page.locator("[data-sand-says]")).toHaveText("The sand has run out.", { timeout: 20_000 });
+  await page.getByRole("button", { name: "sand is out" }).click();
+  await expect(page.locator(".turn")).toContainText("Begin with that many.");
+  await like("none");
 });

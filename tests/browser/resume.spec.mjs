@@ -45,14 +45,14 @@ test("an empty household begins, plays, is cut off, and goes on at the same turn
 
 test("a key pressed while the server is away is noted when it is back", async ({ page }) => {
   // A demonstration is made for it, and the server is started twice.
-  test.setTimeout(180_000);
+  test.setTimeout(240_000);
   const data = mkdtempSync(join(tmpdir(), "allowance-away-"));
   let { server, ready } = await serve("serve", port, data);
   await ready;
   try {
     await page.goto(`${base}/start`);
     await page.getByRole("button", { name: "Try the demonstration" }).click();
-    await page.waitForURL(`${base}/`, { timeout: 60_000 });
+    await page.waitForURL(`${base}/`, { timeout: 150_000 });
     await page.goto(`${base}/bench?game=partners&level=spot&s1=2`);
     await page.getByRole("button", { name: "just notes" }).click();
     await expect(page.locator(".turn")).toBeVisible();

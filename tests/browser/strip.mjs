@@ -24,3 +24,15 @@ export async function marks(card) {
     return [...button.closest("svg").querySelectorAll(".counts")].filter(inside).length;
   });
 }
+
+/** Waits until what was done has been answered, and a part of the table is another than it was. */
+export async function answered(page, before, part = "#table") {
+  await page.evaluate(
+    ([part, before]) =>
+      new Promise((done) => {
+        const look = () => (!document.querySelector(".htmx-request, .htmx-swapping, .htmx-settling") && document.querySelector(part)?.innerHTML !== before ? done() : requestAnimationFrame(look));
+        look();
+      }),
+    [part, before],
+  );
+}

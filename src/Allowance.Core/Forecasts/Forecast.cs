@@ -187,7 +187,7 @@ public static class Forecaster
         }
         catch (BudgetSpentException)
         {
-            var played = playable.PlayedFacts(behaviour, budget!.Playing(FactsShare));
+            var played = playable.PlayedFacts(behaviour, budget?.Playing(FactsShare) ?? Spending.Unlimited);
             played.WerePlayed = true;
             return played;
         }

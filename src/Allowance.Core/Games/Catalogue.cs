@@ -27,11 +27,18 @@ public static class Catalogue
         new Homing(),
         new Door(),
         new Partners(),
+        new EmptySeat(),
+        new ManyMakes(),
         new NearMiss(),
         new Nudge(),
         new Hedge(),
         new Gates(),
+        new TellIt(),
         new TallyUp(),
+        new SpotSum(),
+        new TargetHand(),
+        new Balance(),
+        new RunningTotal(),
     ];
 
     public static IReadOnlyList<FrameData> Data { get; } = [.. All.Select(f => f.Data)];

@@ -69,7 +69,7 @@ public sealed record Cupboard(ImmutableArray<Material> Materials)
     public Deck Giving(Deck deck)
     {
         if (deck.HomeMade) return deck;
-        if (deck.Packs > Packs) return Deck.FromCounts(deck.Counts, deck.Wilds);
+        if (deck.Packs > Packs) return Deck.FromCounts(deck.Counts, deck.Wilds, deck.Bonuses);
         var gaps = Gaps(deck);
         return deck.Missing.Count > 0 || gaps.Count == 0 ? deck : Deck.FromRanks(deck.Ranks, deck.Packs, deck.Suits, gaps);
     }

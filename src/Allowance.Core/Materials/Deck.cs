@@ -4,8 +4,14 @@ using Allowance.Core.Numbers;
 
 namespace Allowance.Core.Materials;
 
-/// <summary>A value of one kind of card: a whole number, or a wild card where a frame knows such.</summary>
-public readonly record struct CardValue(int Number, bool IsWild = false);
+/// <summary>A value of one kind of card: a whole number; or, where a frame knows such, a wild card or a bonus card.</summary>
+public readonly record struct CardValue(int Number, bool IsWild = false, bool IsBonus = false)
+{
+    public const string Wild = "wild", Bonus = "bonus";
+
+    /// <summary>What a card counts as without a number; null where it has one.</summary>
+    public string? Sort => IsWild ? Wild : IsBonus ? Bonus : null;
+}
 
 /// <summary>
 /// What a pack is made of: either ordinary packs with the ranks that stay in and what each counts as, or home-made
@@ -35,6 +41,8 @@ public sealed class Deck : IEquatable<Deck>
 
     public int HomeWild { get; private init; }
 
+    public int HomeBonus { get; private init; }
+
     public static Deck FromRanks(IEnumerable<(string Rank, CardValue Value)> ranks, int packs = 1, int suits = 4, IReadOnlyDictionary<string, int>? missing = null) => new()
     {
         Packs = packs,
@@ -43,11 +51,12 @@ public sealed class Deck : IEquatable<Deck>
         Missing = (missing ?? new Dictionary<string, int>()).Where(m => m.Value > 0).ToImmutableSortedDictionary(m => m.Key, m => m.Value),
     };
 
-    public static Deck FromCounts(IEnumerable<KeyValuePair<int, int>> counts, int wild = 0) => new()
+    public static Deck FromCounts(IEnumerable<KeyValuePair<int, int>> counts, int wild = 0, int bonus = 0) => new()
     {
         HomeMade = true,
         HomeCounts = counts.Where(c => c.Value > 0).ToImmutableSortedDictionary(c => c.Key, c => c.Value),
         HomeWild = wild,
+        HomeBonus = bonus,
     };
 
     /// <summary>The ranks from <paramref name="low"/> to <paramref name="high"/> (1 is the ace, 11 to 13 are J, Q, K), each counting as itself.</summary>
@@ -63,12 +72,15 @@ public sealed class Deck : IEquatable<Deck>
     /// <summary>How many cards of each number are in play.</summary>
     public ImmutableSortedDictionary<int, int> Counts => HomeMade
         ? HomeCounts
-        : Ranks.Where(r => !r.Value.IsWild).GroupBy(r => r.Value.Number)
+        : Ranks.Where(r => r.Value.Sort is null).GroupBy(r => r.Value.Number)
             .ToImmutableSortedDictionary(g => g.Key, g => g.Sum(r => InPlay(r.Rank)));
 
     public int Wilds => HomeMade ? HomeWild : Ranks.Where(r => r.Value.IsWild).Sum(r => InPlay(r.Rank));
 
-    public int Cards => Counts.Values.Sum() + Wilds;
+    /// <summary>Cards that are only laid aside when they come.</summary>
+    public int Bonuses => HomeMade ? HomeBonus : Ranks.Where(r => r.Value.IsBonus).Sum(r => InPlay(r.Rank));
+
+    public int Cards => Counts.Values.Sum() + Wilds + Bonuses;
 
     /// <summary>The same pack with one rank set to a value, or taken out with null.</summary>
     public Deck WithRank(string rank, CardValue? value)
@@ -78,14 +90,14 @@ public sealed class Deck : IEquatable<Deck>
         return FromRanks(value is { } v ? others.Append((rank, v)) : others, Packs, Suits, missing);
     }
 
-    public Deck WithoutWilds() => HomeMade ? FromCounts(HomeCounts) : FromRanks(Ranks.Where(r => !r.Value.IsWild), Packs, Suits, Missing);
+    public Deck WithoutWilds() => HomeMade ? FromCounts(HomeCounts, 0, HomeBonus) : FromRanks(Ranks.Where(r => !r.Value.IsWild), Packs, Suits, Missing);
 
     public Deck WithMissing(string rank, int count) => FromRanks(Ranks, Packs, Suits, Missing.SetItem(rank, count));
 
     /// <summary>The ranks whose cards count as <paramref name="number"/>, in words: "queens", "aces".</summary>
     public string NameOf(int number) => HomeMade
         ? number == 1 ? "ones" : $"cards with {number}"
-        : string.Join(" and ", Ranks.Where(r => !r.Value.IsWild && r.Value.Number == number).Select(r => RankWords(r.Rank)));
+        : string.Join(" and ", Ranks.Where(r => r.Value.Sort is null && r.Value.Number == number).Select(r => RankWords(r.Rank)));
 
     /// <summary>A rank in words, in the plural.</summary>
     public static string RankWords(string rank) => rank switch
@@ -96,9 +108,9 @@ public sealed class Deck : IEquatable<Deck>
     /// <summary>The pack as text for a link: <c>1x4:A,2,3,Q0,-6.1</c>, or home-made <c>h:1.4,2.4</c>.</summary>
     public override string ToString()
     {
-        if (HomeMade) return "h:" + string.Join(',', HomeCounts.Select(c => $"{c.Key}.{c.Value}")) + (HomeWild > 0 ? $",w.{HomeWild}" : "");
+        if (HomeMade) return "h:" + string.Join(',', HomeCounts.Select(c => $"{c.Key}.{c.Value}")) + (HomeWild > 0 ? $",w.{HomeWild}" : "") + (HomeBonus > 0 ? $",b.{HomeBonus}" : "");
         var text = new StringBuilder($"{Packs}x{Suits}:");
-        text.AppendJoin(',', Ranks.Select(r => r.Rank + (r.Value.IsWild ? "*" : OwnNumber(r.Rank) == r.Value.Number ? "" : "~" + r.Value.Number)));
+        text.AppendJoin(',', Ranks.Select(r => r.Rank + (r.Value.IsWild ? "*" : r.Value.IsBonus ? "!" : OwnNumber(r.Rank) == r.Value.Number ? "" : "~" + r.Value.Number)));
         foreach (var (rank, count) in Missing) text.Append($",-{rank}.{count}");
         return text.ToString();
     }

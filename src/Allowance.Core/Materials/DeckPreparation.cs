@@ -10,7 +10,7 @@ public sealed record DeckPreparation(IReadOnlyList<string> Sentences, int CardsL
         var lines = new List<string>();
         if (deck.HomeMade)
         {
-            lines.Add("Home-made cards: " + Words.List(deck.HomeCounts.Select(c => $"{c.Value} with {c.Key}")) + ".");
+            lines.Add("Home-made cards: " + Words.List([.. deck.HomeCounts.Select(c => $"{c.Value} with {c.Key}"), .. deck.HomeWild > 0 ? [$"{deck.HomeWild} wild"] : Array.Empty<string>(), .. deck.HomeBonus > 0 ? [$"{deck.HomeBonus} for the bonus"] : Array.Empty<string>()]) + ".");
             return new(lines, deck.Cards);
         }
         if (deck.Packs > 1) lines.Add($"Put {deck.Packs} packs together.");
@@ -21,9 +21,9 @@ public sealed record DeckPreparation(IReadOnlyList<string> Sentences, int CardsL
         if (taken.Count > 0) lines.Add($"Take out the {Words.List(taken.Select(Deck.RankWords))} ({takenCards} cards).");
         foreach (var (rank, count) in deck.Missing.Where(m => kept.Contains(m.Key)))
             lines.Add($"{Words.Count(count, "card")} of the {Deck.RankWords(rank)} {(count == 1 ? "is" : "are")} missing.");
-        var odd = deck.Ranks.Where(r => r.Value.IsWild || r.Rank == "A" || r.Value.Number != Deck.OwnNumber(r.Rank)).Reverse().ToList();
+        var odd = deck.Ranks.Where(r => r.Value.Sort is not null || r.Rank == "A" || r.Value.Number != Deck.OwnNumber(r.Rank)).Reverse().ToList();
         if (odd.Count > 0)
-            lines.Add(Words.Sentence(string.Join(", ", odd.Select((r, i) => $"{Deck.RankWords(r.Rank)} {(i == 0 ? "count as" : "as")} {(r.Value.IsWild ? "wild" : r.Value.Number)}"))));
+            lines.Add(Words.Sentence(string.Join(", ", odd.Select((r, i) => $"{Deck.RankWords(r.Rank)} {(i == 0 ? "count as" : "as")} {r.Value.Sort ?? r.Value.Number.ToString()}"))));
         return new(lines, deck.Cards);
     }
 }

@@ -17,6 +17,8 @@ public static class Making
         ("colour dice", "stick a scrap of coloured tape on each face of a cube"),
         ("rings", "tie a string into a ring; or draw circles"),
         ("bead racks", "thread ten beads on each of two strings, five dark and five light, between hooks"),
+        ("whole-and-parts mats", "draw a broad box, and two smaller boxes beneath it that are as broad together"),
+        ("bars", "cut squared paper into strips, as many squares long as the number"),
         ("spinners", "draw a circle with as many parts as numbers; a paper clip round a pencil point is the hand"),
     ];
 

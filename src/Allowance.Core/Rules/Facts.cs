@@ -74,3 +74,9 @@ public sealed class Facts
 
     public JsonObject ToJson() => new(items.Select(i => KeyValuePair.Create(i.Name, (JsonNode?)i.Fact.ToJson())));
 }
+
+/// <summary>Words, as they are said: a sum, the name of a card.</summary>
+public sealed record WordsFact(string Says) : Fact
+{
+    public override JsonNode ToJson() => JsonValue.Create(Says);
+}

@@ -14,11 +14,15 @@ public abstract class Frame
     /// <returns>It, ready for everything that plays; null with the problems where the rules refuse it.</returns>
     public Playable? Check(Setup setup, out IReadOnlyList<Problem> problems)
     {
-        problems = Refusals(setup);
+        problems = Wild(setup) ?? Refusals(setup);
         return problems.Count == 0 ? new(this, setup) : null;
     }
 
     public Playable? Check(Setup setup) => Check(setup, out _);
+
+    /// <summary>Wild cards in a game that knows none; null where there are none.</summary>
+    private IReadOnlyList<Problem>? Wild(Setup setup) => Data.Knob(KnobRole.Deck) is { Kind: DeckKind { Wild: false } } knob && setup.Get(knob) is DeckValue { Deck: { Wilds: > 0 } deck }
+        ? [new($"table.{knob.Id}", $"{Data.Name} has no wild cards; take them out, or give them a number.", new DeckValue(deck.WithoutWilds()).ToJson())] : null;
 
     /// <summary>What the rules refuse, each with the nearest that works.</summary>
     protected abstract IReadOnlyList<Problem> Refusals(Setup setup);
@@ -71,6 +75,14 @@ public abstract class Frame
     {
         var all = Enumerable.Range(0, setup.Seats.Length).Select(fact).ToList();
         return all.Select(f => f.ToJson().ToJsonString()).Distinct().Count() == 1 ? all[0] : new ListFact(all);
+    }
+
+    /// <summary>The same, worked out once for places that play alike.</summary>
+    /// <param name="plays">What a place plays by.</param>
+    protected static Fact PerSeat<T>(Setup setup, Func<int, T> plays, Func<int, Fact> fact) where T : notnull
+    {
+        var known = new Dictionary<T, Fact>();
+        return PerSeat(setup, s => known.TryGetValue(plays(s), out var alike) ? alike : known[plays(s)] = fact(s));
     }
 
     /// <summary>The facts that the simulation fills in where they are not among the exact ones.</summary>

@@ -41,6 +41,10 @@ public enum KnobRole
     Memory,
     /// <summary>What best play is for, where there are several aims.</summary>
     Aim,
+    /// <summary>What things are called in stories.</summary>
+    Nouns,
+    /// <summary>Sand that runs down, in seconds; no limit where none stands there.</summary>
+    Sand,
 }
 
 /// <summary>How a game is won.</summary>

@@ -3,6 +3,7 @@ using Allowance.Core.Asks;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
+using Allowance.Core.Tables;
 
 namespace Allowance.Core.Sittings;
 
@@ -295,7 +296,7 @@ public sealed class Sitting
     /// before the game goes on.
     /// </summary>
     public (Move Move, IReadOnlyList<SeatAsk> Asks)? Waiting =>
-        run is { Next.Kind: StepKind.Choice } && run.Moves is [var only] && !run.Seeking(only) && !run.Zones.Any(z => z.Items.Any(i => i.CanTap)) && run.Asks(only) is [_, ..] asks
+        run is { Next.Kind: StepKind.Choice } && run.Moves is [var only] && !run.Seeking(only) && !run.Zones.Any(z => z is not ChoiceKeys { BreaksOff: true } && z.Items.Any(i => i.CanTap)) && run.Asks(only) is [_, ..] asks
             ? (only, asks) : null;
 
     /// <summary>

@@ -25,8 +25,9 @@ internal static class CardShape
         if (item.State == ItemState.Gone) return;
         sketch.Begin($"card {item.Id}", (int)item.State);
         sketch.Rect(x, y, width, height, item.State switch { ItemState.Marked => Role.Place, ItemState.Down => other ? Role.OtherBack : Role.Back, _ => Role.Card }, Corner);
-        if (item.State == ItemState.Up && item.Value >= 0) sketch.Number(item.Form, item.Value, x + edge, y + edge, width - 2 * edge, height - 2 * edge, sketch.Pen.By.Picture(item, true));
-        string says = item.State switch { ItemState.Marked => called, ItemState.Down => $"{called}, face down", _ when item.Form == Form.Numeral => $"{called}: {item.Shows}", _ => $"{called}, {item.Shows}" };
+        if (item is { State: ItemState.Up, Form: Form.None, Words: { } words }) sketch.Words(words, x + width / 2, y + height / 2 + .2 * width, words.Length == 1 ? .6 * width : .24 * width, Role.Strong);
+        else if (item.State == ItemState.Up && item.Value >= 0) sketch.Number(item.Form, item.Value, x + edge, y + edge, width - 2 * edge, height - 2 * edge, sketch.Pen.By.Picture(item, true));
+        string says = item.State switch { ItemState.Marked => called, ItemState.Down => $"{called}, face down", _ when item.Form is Form.Numeral or Form.None => $"{called}: {item.Shows}", _ => $"{called}, {item.Shows}" };
         sketch.Tap(x, y, width, height, item, held ? "held" : "card", says);
         sketch.Begin(null);
     }
@@ -239,6 +240,40 @@ public sealed record Board(string Label, int Seat, int Columns, IReadOnlyList<It
                 string what = item.Value < 0 && item.Words is null ? "free" : item.Shows;
                 sketch.Tap(x, y, pane, pane, item, "pane", $"pane {i + 1}: {what}{(covered ? ", covered" : "")}", Role.Section);
             }
+        });
+    }
+}
+
+/// <summary>Cards that were turned up one upon another, the last on top, and beside them a slip with what they make together: open, or turned over.</summary>
+public sealed record TurnedPile(string Label, Item? Top, int Under, Item Together) : Zone(Label)
+{
+    private const double Slip = 64, Edge = 6;
+
+    public override string Kind => "turned";
+
+    public override Sits Sits => Sits.Cards;
+
+    public override IReadOnlyList<Item> Items => Top is null ? [Together] : [Top, Together];
+
+    internal override Laid Lay(double width, Pen pen)
+    {
+        bool wide = Top is not null && CardShape.IsWide(Top.Form), long_ = CardShape.IsWide(Together.Form);
+        var (w, h) = CardShape.Size(wide);
+        int layers = Math.Min(3, Under);
+        double left = 3 * layers, slip = long_ ? 150 : Slip + 26, all = left + w + CardShape.Gap + slip;
+        return new(all, Math.Max(h + left, Slip), sketch =>
+        {
+            for (int i = 0; i < layers; i++) sketch.Rect(3 * i, 3 * (layers - i), w, h, Role.Card, CardShape.Corner);
+            if (Top is { } top) CardShape.Draw(sketch, top, left, 0, wide, "the card", held: true);
+            else sketch.Rect(left, 0, w, h, Role.Place, CardShape.Corner);
+            double x = left + w + CardShape.Gap, y = (Math.Max(h + left, Slip) - Slip) / 2;
+            sketch.Begin("together", Together.State == ItemState.Up ? Together.Value : -1);
+            sketch.Rect(x, y, slip, Slip, Together.State == ItemState.Up ? Role.Card : Role.Back, 2);
+            if (Together.State == ItemState.Up) sketch.Number(Together, x + Edge, y + Edge, slip - 2 * Edge, Slip - 2 * Edge, 0);
+            // A slip that is turned over is told by its folded corner.
+            else sketch.Path([new(x + slip - 16, y), new(x + slip - 16, y + 16), new(x + slip, y + 16)], Role.Line, closed: true);
+            sketch.Tap(x, y, slip, Slip, Together, "together", Together.State == ItemState.Up ? $"what they make together: {Together.Shows}" : "what they make together, turned over");
+            sketch.Begin(null);
         });
     }
 }

@@ -115,11 +115,17 @@ public sealed record ChoiceKeys(string Label, IReadOnlyList<Item> Choices) : Zon
     /// <summary>The ways are players.</summary>
     public bool ArePlayers { get; init; }
 
+    /// <summary>Nothing is chosen here but to break off: without it the turn goes on as it would.</summary>
+    public bool BreaksOff { get; init; }
+
+    /// <summary>So wide a key may be where there is less room.</summary>
+    private const double Least = 84;
+
     internal override Laid Lay(double width, Pen pen)
     {
         string Says(Item item) => ArePlayers ? pen.By.Name(item.Value) : item.Shows;
         double letters = Math.Max(Letters, pen.Letters), high = Math.Max(High, 3.4 * letters);
-        double each = Math.Min(Math.Max(60, Choices.Max(c => Lettering.Width(Says(c), letters)) + 16), Math.Max(60, width));
+        double each = Math.Min(Math.Max(60, Choices.Max(c => Lettering.Width(Says(c), letters)) + 16), Math.Max(Least, width));
         int columns = Math.Clamp((int)((width + Gap) / (each + Gap)), 1, Choices.Count), rows = (Choices.Count + columns - 1) / columns;
         return new(columns * (each + Gap) - Gap, rows * (high + Gap) - Gap, sketch =>
         {

@@ -7,8 +7,16 @@ namespace Allowance.Core.Tuning;
 /// <summary>Fits a setup to the things that are there.</summary>
 public static class Drawer
 {
-    /// <summary>The setup with its pack and its colours as the cupboard can give them. See <see cref="Cupboard.Giving"/> and <see cref="Cupboard.Matching"/>.</summary>
-    public static Setup Fit(Setup setup, Cupboard cupboard) => Coloured(Dealt(setup, cupboard), cupboard);
+    /// <summary>The setup with its pack and its colours as the cupboard can give them, and stories about what lies in it. See <see cref="Cupboard.Giving"/> and <see cref="Cupboard.Matching"/>.</summary>
+    public static Setup Fit(Setup setup, Cupboard cupboard) => Told(Coloured(Dealt(setup, cupboard), cupboard), cupboard);
+
+    /// <summary>Stories are about the small things of the house, where nobody chose others.</summary>
+    private static Setup Told(Setup setup, Cupboard cupboard)
+    {
+        if (setup.Frame.Knob(KnobRole.Nouns) is not { Kind: NounsKind kind } knob || setup.Table.ContainsKey(knob.Id)) return setup;
+        string[] things = [.. cupboard.Materials.Where(m => m is { Use: Use.Pieces, Count: > 0 } && m.Name.EndsWith('s') && kind.IsWord(m.Name)).Select(m => m.Name.ToLowerInvariant()).Distinct().Take(kind.Most)];
+        return things.Length == 0 ? setup : setup.With(knob, new NounsValue(things));
+    }
 
     private static Setup Coloured(Setup setup, Cupboard cupboard)
     {

@@ -12,7 +12,7 @@ namespace Allowance.Core.Tuning;
 public static class Offers
 {
     /// <summary>So many settings of a level are offered; more are thinned out evenly, the gentlest and the largest stay.</summary>
-    private const int MostOfALevel = 44;
+    private const int MostOfALevel = 30;
 
     /// <summary>Steps of range are followed until so many were found.</summary>
     private const int MostRanges = 160;

@@ -12,8 +12,8 @@ public sealed record BondCell(int Whole, int Small, double Right, Certainty Cert
 
     public Firmness Firmness => FirmnessScale.Of(Right);
 
-    public string Says => $"{Small} {Large} make {Whole}: {Firmness.Says()}, {Certainty.Says()}"
-        + (Usually is { } how ? $", mostly {how.Says()}" : "") + (Seen > 0 ? $", seen {Seen} times" : "");
+    public string Says => $"{Small} and {Large} make {Whole}: {Firmness.Says()}, {Certainty.Says()}"
+        + (Usually is { } how ? $", mostly {how.Says()}" : "") + (Seen > 0 ? $", seen {AskTiles.Often(Seen)}" : "");
 }
 
 /// <summary>Number bonds as pictures, marked by firmness.</summary>

@@ -70,7 +70,7 @@ public static class DrawingSvg
             {
                 bool chosen = picked.Contains(tap.Item.Id);
                 if (chosen) svg.Rect(tap.Box.Left, tap.Box.Top, Width(tap.Box), Height(tap.Box), "d-picked", 3);
-                if (tap.Id is "card" or "pane" or "way" or "gate" or "cell") Button(svg, tap, chosen);
+                if (tap.Id is "card" or "pane" or "way" or "gate" or "cell" or "bar") Button(svg, tap, chosen);
                 else svg.Open(FormattableString.Invariant($"<g role=\"img\" id=\"{tap.Id}-{tap.Item.Id}\" aria-label=\"{Svg.Encode(tap.Says)}\">")).Rect(tap.Box.Left, tap.Box.Top, Width(tap.Box), Height(tap.Box), "d-named").Open("</g>");
             }
         }

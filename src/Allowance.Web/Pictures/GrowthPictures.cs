@@ -10,7 +10,7 @@ namespace Allowance.Web.Pictures;
 /// <summary>A number in a form and how it stands.</summary>
 public sealed record WallCell(Form Form, int Number, double Right, int Seen)
 {
-    public string Says => $"{Number} as {Form.Facts().Label}: {FirmnessScale.Of(Right).Says()}, {Sureness.Of(Seen).Says()}" + (Seen > 0 ? $", seen {Seen} times" : "");
+    public string Says => $"{Number} as {Form.Facts().Label}: {FirmnessScale.Of(Right).Says()}, {Sureness.Of(Seen).Says()}" + (Seen > 0 ? $", seen {AskTiles.Often(Seen)}" : "");
 }
 
 /// <summary>The pictures of a child's growth beside the bond triangle.</summary>

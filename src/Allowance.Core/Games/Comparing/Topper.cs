@@ -57,7 +57,6 @@ public sealed class Topper : Frame
     {
         var problems = new List<Problem>();
         var deck = setup.Get(Knobs.Deck).Deck;
-        if (deck.Wilds > 0) return [new("table.deck", "Topper has no wild cards; take them out, or give them a number.", new DeckValue(deck.WithoutWilds()).ToJson())];
         var table = new TopperTable(setup);
         if (table.Make.Any(m => m is TopperMake.Common or TopperMake.CommonDifference))
         {

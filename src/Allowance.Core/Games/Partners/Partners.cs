@@ -60,8 +60,6 @@ public sealed class Partners : Frame
         var problems = new List<Problem>();
         var deck = setup.Get(Knobs.Deck).Deck;
         var layout = setup.Get(Knobs.Layout);
-        if (deck.Wilds > 0)
-            problems.Add(new("table.deck", "Partners has no wild cards; take them out, or give them a number.", new DeckValue(deck.WithoutWilds()).ToJson()));
         if (layout.Places > deck.Cards)
         {
             var fits = SizeKind.Usual.LastOrDefault(s => s.Places <= deck.Cards);

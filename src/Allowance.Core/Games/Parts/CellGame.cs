@@ -103,12 +103,12 @@ internal readonly struct CellRules<TGame>(TGame game) : IRules<CellState> where 
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public int Asks(in CellState s, Move move, Span<SeatAsk> into) => table.Asks(s.Head.Mover, in s.Rolled, into);
+    public int Asks(in CellState s, Move move, Span<SeatAsk> into) => table.Asks(s.Head.Mover, in s.Rolled, move, into);
 
     public int TurnKinds => table.Kinds.All;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public int TurnKind(in CellState s, Move move) => table.Kinds[s.Head.Mover] + table.Cups[s.Head.Mover].Kind(in s.Rolled);
+    public int TurnKind(in CellState s, Move move) => table.Kind(s.Head.Mover, in s.Rolled, move);
 
     public float DealSeconds(in CellState s) => Handling.RollDie;
 

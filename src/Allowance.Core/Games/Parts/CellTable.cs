@@ -16,6 +16,10 @@ internal sealed record CellTable : Seating
     private readonly byte[][] byRoll;
     private readonly Ask[][]? answers;
 
+    /// <summary>By cell, which of several forms it shows, from 1; 0 where there is only one. And one more than there are.</summary>
+    private readonly byte[] shown;
+    private readonly int ways;
+
     /// <param name="board">Which of the boards that can be made for the dice of the table.</param>
     /// <param name="forms">What stands in the cells, one after another.</param>
     public CellTable(Setup setup, CellsValue cells, int columns, int board, Knob<DiceValue> dice, RelationValue map, IReadOnlyList<Form> forms) : base(setup)
@@ -31,7 +35,11 @@ internal sealed record CellTable : Seating
         // Where the same number is looked for, only how it is shown differs: that is seen from the dice.
         if (map.Relation != Relation.Same)
             answers = [.. seats.Select(s => Enumerable.Range(0, most + 1).Select(roll => CommonKnobs.Answering(map, roll, Faces[s], Form.Numeral, Support[s])).ToArray())];
-        Kinds = new(Cups.Select(c => (double)c.Kinds));
+        // Shown in several ways, the same number is to be found in another form.
+        ImmutableArray<Form> several = [.. Forms.Distinct()];
+        shown = map.Relation == Relation.Same && several.Length > 1 ? [.. Forms.Select(f => (byte)(1 + several.IndexOf(f)))] : [.. Forms.Select(_ => (byte)0)];
+        ways = map.Relation == Relation.Same && several.Length > 1 ? several.Length + 1 : 1;
+        Kinds = new(Cups.Select(c => (double)c.Kinds * ways));
     }
 
     public int Columns { get; }
@@ -51,7 +59,10 @@ internal sealed record CellTable : Seating
     /// <summary>How many cells any roll of anybody fits.</summary>
     public int Live => ReachedBy.Count(seats => seats != 0);
 
+    /// <summary>A turn is told by the roll, and by how the cell shows it that was chosen.</summary>
     public TurnKinds Kinds { get; }
+
+    public int Kind(int seat, in Rolled rolled, Move move) => Kinds[seat] + Cups[seat].Kind(in rolled) * ways + (move.IsPass ? 0 : shown[move.Pick]);
 
     public int Cells => Numbers.Length;
 
@@ -59,10 +70,15 @@ internal sealed record CellTable : Seating
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public byte[] Fitting(int roll) => byRoll[roll];
 
-    public int Asks(int seat, in Rolled rolled, Span<SeatAsk> into)
+    public int Asks(int seat, in Rolled rolled, Move move, Span<SeatAsk> into)
     {
         if (GrownUp[seat]) return 0;
         into[0] = new(seat, Cups[seat].Asked(in rolled, Faces[seat], Support[seat]));
+        if (!move.IsPass && shown[move.Pick] > 0)
+        {
+            into[1] = new(seat, new(AskKind.Match, rolled.Total, Form.Spoken, Forms[move.Pick], Support[seat]));
+            return 2;
+        }
         if (answers is null || Map.AnswerTo(rolled.Total) is null || Map.Relation == Relation.ToGo && rolled.Total == Map.By) return 1;
         into[1] = new(seat, answers[seat][rolled.Total]);
         return 2;

@@ -1,5 +1,6 @@
 using Allowance.Core.Asks;
 using Allowance.Core.Forms;
+using Allowance.Core.Materials;
 using Allowance.Core.Setups;
 
 namespace Allowance.Core.Games;
@@ -17,6 +18,14 @@ internal static class CommonKnobs
     private static readonly ChoiceKind Supports = ChoiceKind.Of(("none", "none"), ("things", "things to count"), ("frame", "a ten-frame"), ("fingers", "her fingers"), ("line", "a number line"), ("rack", "a bead rack"));
 
     public static Knob<ChoiceValue> Support { get; } = new("support", "Support", Supports, Supports["none"], Belongs.Support, Scope.Seat, Sits.Place, "What she may use to find out; it is kept with the note.", KnobRole.Support);
+
+    /// <summary>A support that a level begins with.</summary>
+    public static ChoiceValue Supported(Support support) => Supports[support.ToString().ToLowerInvariant()];
+
+    /// <summary>How long the sand runs; nothing stands there unless somebody wants it.</summary>
+    public static Knob<LimitValue> Sand(string says) => new("seconds", "The sand runs", new LimitKind(10, 600, NoSand), new LimitValue(null, NoSand), Belongs.Length, Scope.Table, Sits.Game, says, KnobRole.Sand);
+
+    private const string NoSand = "no sand";
 
     public static Knob<ChoiceValue> First { get; } = new("first", "Who begins", ChoiceKind.Of(("seat", "the first place"), ("alternate", "in turn, game by game"), ("youngest", "the youngest"), ("draw", "drawn")), new ChoiceValue("seat", "the first place"), Belongs.Fairness, Scope.Table, Sits.Game, "Whose turn comes first.", KnobRole.WhoBegins);
 
@@ -72,7 +81,24 @@ internal static class CommonKnobs
     /// <summary>What refuses a form that does not reach so far, with one that does and is not the other; null where it reaches.</summary>
     public static Problem? TooShort(string knob, Form form, IReadOnlyCollection<int> numbers, Form other) => numbers.All(n => Pictures.CanDraw(form, n))
         ? null
-        : new($"table.{knob}", $"{Materials.Words.Sentence(form.Facts().Label).TrimEnd('.')} show {form.Facts().Low} to {form.Facts().High}, and the cards go to {numbers.Max()}.", Showing(numbers, other).Id());
+        : new($"table.{knob}", $"{Words.Sentence(form.Facts().Label).TrimEnd('.')} show {form.Facts().Low} to {form.Facts().High}, and the cards go to {numbers.Max()}.", Showing(numbers, other).Id());
+
+    /// <summary>The pack with the next number out or in; ranks that count as something else stay as they are.</summary>
+    /// <param name="most">The largest number that may come in.</param>
+    public static IEnumerable<SingleChange> CardsUpTo(Setup setup, Knob<DeckValue> knob, int most = 10)
+    {
+        var deck = setup.Get(knob).Deck;
+        bool IsPlain((string Rank, CardValue Value) rank) => rank.Value.Sort is null && rank.Value.Number == Deck.OwnNumber(rank.Rank);
+        var plain = deck.Ranks.Where(IsPlain).Select(r => r.Value.Number).ToList();
+        if (deck.HomeMade || plain is not [var low, .., var high] || high - low != plain.Count - 1) yield break;
+        foreach (int next in new[] { high - 1, high + 1 })
+        {
+            if (next <= low + 1 || next > most) continue;
+            List<(string Rank, CardValue)> ranks = [.. Deck.Plain(low, next).Ranks, .. deck.Ranks.Where(r => !IsPlain(r) && Deck.RankIndex(r.Rank) >= next)];
+            var missing = deck.Missing.Where(m => ranks.Exists(r => r.Rank == m.Key)).ToDictionary();
+            yield return new($"cards up to {next} instead of {high}", Belongs.Range, setup.With(knob, new DeckValue(Deck.FromRanks(ranks, deck.Packs, deck.Suits, missing))));
+        }
+    }
 
     /// <summary>A form that shows all these numbers and is not the other one.</summary>
     public static Form Showing(IEnumerable<int> numbers, Form other) =>

@@ -16,7 +16,8 @@ public static class Handling
         TurnUpFromPile = 1.5f, TakeRound = 4f,
         TakeThings = 3f, LayThing = .8f, AskForThings = 3f,
         FillCard = 8f, SortCard = 6f, CallOnLine = 4f, LayDice = 2f,
-        ShutGate = 1.5f;
+        ShutGate = 1.5f,
+        SandCard = 5f, TellStory = 20f;
 
     /// <summary>No piece is walked longer than this: on long lines it is put down.</summary>
     private const int MostWalked = 20;
@@ -33,6 +34,7 @@ public static class Handling
         ("each section it walks, at most twenty", MoveOne), ("writing a move down", WriteMove), ("drawing a slip", DrawSlip), ("an errand, there and back", WalkErrand), ("turning up a card from a pile", TurnUpFromPile),
         ("taking the cards of a round", TakeRound), ("taking from a heap, or giving back", TakeThings), ("laying out or putting back each thing", LayThing), ("calling what is to be laid out", AskForThings),
         ("filling a card and tracing", FillCard), ("sorting a card", SortCard), ("a call on the line", CallOnLine), ("putting dice on paper", LayDice), ("shutting a gate", ShutGate),
+        ("a card turned up, answered and laid down while the sand runs", SandCard), ("telling a story", TellStory),
         ("passing on to the next player", Forecasts.SimulationPlan.PassOn),
     ];
 }

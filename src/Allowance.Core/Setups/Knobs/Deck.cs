@@ -15,12 +15,13 @@ public sealed record DeckValue(Deck Deck) : KnobValue
         if (Deck.HomeMade)
         {
             json["counts"] = new JsonObject(Deck.HomeCounts.Select(c => KeyValuePair.Create(c.Key.ToString(), (JsonNode?)c.Value)));
-            if (Deck.HomeWild > 0) json["wild"] = Deck.HomeWild;
+            if (Deck.HomeWild > 0) json[CardValue.Wild] = Deck.HomeWild;
+            if (Deck.HomeBonus > 0) json[CardValue.Bonus] = Deck.HomeBonus;
             return json;
         }
         json["packs"] = Deck.Packs;
         json["suits"] = Deck.Suits;
-        json["ranks"] = new JsonObject(Deck.Ranks.Select(r => KeyValuePair.Create(r.Rank, (JsonNode?)(r.Value.IsWild ? JsonValue.Create("wild") : JsonValue.Create(r.Value.Number)))));
+        json["ranks"] = new JsonObject(Deck.Ranks.Select(r => KeyValuePair.Create(r.Rank, (JsonNode?)(r.Value.Sort is { } sort ? JsonValue.Create(sort) : JsonValue.Create(r.Value.Number)))));
         if (Deck.Missing.Count > 0) json["missing"] = new JsonObject(Deck.Missing.Select(m => KeyValuePair.Create(m.Key, (JsonNode?)m.Value)));
         return json;
     }
@@ -29,7 +30,9 @@ public sealed record DeckValue(Deck Deck) : KnobValue
 }
 
 /// <summary>A pack of cards.</summary>
-public sealed record DeckKind : KnobKind
+/// <param name="Wild">Wild cards may be in it.</param>
+/// <param name="Bonus">Bonus cards may be in it.</param>
+public sealed record DeckKind(bool Wild = false, bool Bonus = false) : KnobKind
 {
     public override string Says => "a pack by ranks, or home-made cards by number";
 
@@ -37,7 +40,7 @@ public sealed record DeckKind : KnobKind
         Schemas.Closed(new()
         {
             ["packs"] = Schemas.Whole(1, Deck.MostPacks), ["suits"] = Schemas.Whole(1, 4),
-            ["ranks"] = Schemas.Closed(new(Deck.RankNames.Select(r => KeyValuePair.Create(r, (JsonNode?)Schemas.Any(Schemas.Whole(0, Deck.LargestNumber), new JsonObject { ["const"] = "wild" }))))),
+            ["ranks"] = Schemas.Closed(new(Deck.RankNames.Select(r => KeyValuePair.Create(r, (JsonNode?)Schemas.Any(Schemas.Whole(0, Deck.LargestNumber), Schemas.OneOf([CardValue.Wild, CardValue.Bonus])))))),
             ["missing"] = Schemas.Closed(new(Deck.RankNames.Select(r => KeyValuePair.Create(r, (JsonNode?)Schemas.Whole(0, 8 * Deck.MostPacks))))),
         }, "ranks"),
         Schemas.Closed(new() { ["counts"] = Schemas.Counts(Deck.MostCards), ["wild"] = Schemas.Whole(0, Deck.MostCards), ["bonus"] = Schemas.Whole(0, Deck.MostCards) }, "counts"));
@@ -66,13 +69,13 @@ public sealed record DeckKind : KnobKind
         foreach (string rank in Deck.RankNames)
         {
             if (part("rank." + rank) is not { Length: > 0 } number) continue;
-            kept.Add($"{rank}~{number}");
+            kept.Add(number switch { CardValue.Wild => $"{rank}*", CardValue.Bonus => $"{rank}!", _ => $"{rank}~{number}" });
             if (part("missing." + rank) is { } gap and not ("" or "0")) kept.Add($"-{rank}.{gap}");
         }
         return $"{part("packs") ?? "1"}x{part("suits") ?? "4"}:{string.Join(',', kept)}";
     }
 
-    public override KnobValue? FromJson(JsonElement json, string path, List<Problem> problems) => DeckReading.FromJson(json, path, problems);
+    public override KnobValue? FromJson(JsonElement json, string path, List<Problem> problems) => DeckReading.FromJson(json, path, this, problems);
 
-    public override KnobValue? FromLink(string text, string path, List<Problem> problems) => DeckReading.FromLink(text, path, problems);
+    public override KnobValue? FromLink(string text, string path, List<Problem> problems) => DeckReading.FromLink(text, path, this, problems);
 }

@@ -56,8 +56,11 @@ public sealed record OperationsKind : KnobKind
 
     public override KnobValue Sample(ref Rng rng)
     {
+        // Most people only add.
         var some = new List<Operation>();
-        for (int n = 1 + rng.Below(3); n > 0; n--) some.Add((Operation)rng.Below(4));
+        if (rng.Below(2) == 0) some.Add(Operation.Plus);
+        else
+            for (int n = 1 + rng.Below(3); n > 0; n--) some.Add((Operation)rng.Below(4));
         return new OperationsValue(some);
     }
 

@@ -40,7 +40,7 @@ public static class ForecastWords
         if (forecast.Stuck <= 0 && forecast.Facts.Find("pStuck") is null) return "";
         string left = forecast.Setup.Frame.Knob(KnobRole.Deck) is not null && forecast.Facts.Find("leftMean") is NumberFact { Value: >= .05 } cards ? $"; {Words.About(Math.Max(1, cards.Value), "card")} {(cards.Value < 1.5 ? "is" : "are")} left then" : "";
         string often = forecast.Stuck < .03 ? "Hardly any game comes to a point where nothing goes." : $"{Words.Capital(Curves.InOfTen(forecast.Stuck, "game"))} there comes a point where nothing goes{left}.";
-        string fresh = forecast.Facts.Find("pMove") is NumberFact { Value: < .995 } move ? $" When the cards are first laid out, something can be taken {Curves.InOfTen(move.Value, "game")}." : "";
+        string fresh = forecast.Setup.Frame.Knobs.Any(k => k.Kind is SizeKind) && forecast.Facts.Find("pMove") is NumberFact { Value: < .995 } move ? $" When the cards are first laid out, something can be taken {Curves.InOfTen(move.Value, "game")}." : "";
         string run = forecast.Facts.Find("pRun") is NumberFact made ? $" The first turn makes the number {Curves.InOfTen(made.Value, "game")}." : "";
         return often + fresh + run;
     }

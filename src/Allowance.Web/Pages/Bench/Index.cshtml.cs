@@ -100,9 +100,9 @@ public sealed partial class IndexModel(Household household, Advising advising, T
         if (sits == Sits.Game) return Playable is null ? Setup.Level.Label.ToLowerInvariant() : frame.Summary(Setup);
         var set = KnobsOf(sits).Select(k => (Knob: k, Value: Setup.Get(k) ?? (Playable is null ? null : frame.LeftOpen(Setup, k)))).Where(k => k.Value is not null).ToList();
         var shown = set.Where(k => k.Value is FormsValue || k.Value is ChoiceValue choice && FormTable.Find(choice.Id) is not null).Select(k => k.Value!.Says()).Distinct().ToList();
-        var others = set.Where(k => k.Knob.Kind is SizeKind or DeckKind or NumbersKind or DiceKind or RangeKind or WholeKind && k.Knob.Belongs != Belongs.Fairness)
-            .Select(k => k.Value is WholeValue n ? $"{k.Knob.Label.ToLowerInvariant()} {n}" : k.Value!.Says()).Take(MostSaid);
-        return string.Join(", ", [.. others, .. shown.Count == 0 ? Array.Empty<string>() : ["as " + Words.List(shown)]]);
+        var others = set.Where(k => k.Knob.Kind is SizeKind or DeckKind or NumbersKind or DiceKind or RangeKind or CountsKind or NounsKind || k.Knob is { Kind: FlagKind, Role: KnobRole.Aid } || k.Knob.Kind is WholeKind && k.Knob.Belongs != Belongs.Fairness)
+            .Select(k => k.Value switch { WholeValue n => $"{k.Knob.Label.ToLowerInvariant()} {n}", FlagValue { On: var on } => on ? k.Knob.Label.ToLowerInvariant() : "", var value => value!.Says() }).Where(says => says.Length > 0).Take(MostSaid);
+        return string.Join(", ", others.Concat(shown.Count == 0 ? Array.Empty<string>() : ["as " + Words.List(shown)])) is { Length: > 0 } says ? says : "as it is";
     }
 
     private const int MostSaid = 3;

@@ -35,8 +35,9 @@ public sealed partial class PlayModel(Tables tables, Household household, Advisi
     /// <summary>What can still be taken now, in words; shown only while it is held open.</summary>
     public string WhatGoes()
     {
-        if (Sitting.Game is not { } game || game.Next.Kind != StepKind.Choice) return "";
+        if (Sitting.Game is not { } game) return "";
         if (game.Helps is { Count: > 0 } helps) return string.Join("; ", helps.Take(8));
+        if (game.Next.Kind != StepKind.Choice) return "";
         var moves = game.Moves.Where(m => game.Seeking(m) && m.Items != 0).Select(m => game.Tells(m, true).Replace("took ", "", StringComparison.Ordinal)).Distinct().ToList();
         return moves.Count == 0 ? "" : string.Join("; ", moves.Take(8));
     }
@@ -63,6 +64,9 @@ public sealed partial class PlayModel(Tables tables, Household household, Advisi
 
         static string Said(TimeSpan time) => time.TotalMinutes < 1 ? $"{time.TotalSeconds:0} seconds" : $"{(int)time.TotalMinutes} min {time.Seconds} s";
     }
+
+    /// <summary>For how long the sand runs, where some stands there and the household likes a clock.</summary>
+    public int? SandSeconds => household.Approach["clock"] == "none" ? null : Sitting.Setup.Get<LimitValue>(KnobRole.Sand)?.Number;
 
     private IReadOnlyDictionary<long, Player>? people;
 
@@ -125,7 +129,7 @@ public sealed partial class PlayModel(Tables tables, Household household, Advisi
 
     /// <summary>What going on without a tap on the table means now.</summary>
     public string PassSays => Sitting.Game is not { } game ? "Next turn"
-        : ForAll || Picked.Count > 0 && game.Zones.Any(z => z is Board) || game.Moves is [var only] && (!game.Seeking(only) || only.Items == 0) ? "Go on" : "Nothing found";
+        : ForAll || Picked.Count > 0 && game.Zones.Any(z => z is Board) || game.Moves is [var only] && (only.Items == 0 || !game.Seeking(only) && !game.IsLegal(Move.Pass)) ? "Go on" : "Nothing found";
 
     /// <summary>The number that is heard and not seen now.</summary>
     public int? SpokenNow => Sitting.Game?.Zones.SelectMany(z => z.Items).FirstOrDefault(i => i.Form == Form.Spoken)?.Value;
@@ -259,7 +263,9 @@ public sealed partial class PlayModel(Tables tables, Household household, Advisi
                 break;
             }
             var possible = ahead.Possibilities;
-            if (!int.TryParse(word, out int number) || possible.All(p => p.Outcome != number))
+            // What is called by a word is typed as it is called.
+            int number = int.TryParse(word, out int typed) && possible.Any(p => p.Outcome == typed) ? typed : possible.FirstOrDefault(p => p.Label.Equals(word, StringComparison.OrdinalIgnoreCase)) is { Label: not null } named ? named.Outcome : int.MinValue;
+            if (possible.All(p => p.Outcome != number))
             {
                 string nearest = int.TryParse(word, out int n) ? possible.MinBy(p => Math.Abs(p.Outcome - n)).Label : possible[0].Label;
                 Message = $"No {(word.Length > 8 ? word[..8] + "…" : word)} is left in the pack; the nearest is {nearest}.";

@@ -1,0 +1,229 @@
+using System.Collections.Concurrent;
+using System.Diagnostics.CodeAnalysis;
+using System.Numerics;
+using System.Runtime.CompilerServices;
+using System.Runtime.InteropServices;
+using Allowance.Core.Asks;
+using Allowance.Core.Forecasts;
+using Allowance.Core.Forms;
+using Allowance.Core.Materials;
+using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
+using Allowance.Core.Setups;
+using Allowance.Core.Tables;
+
+namespace Allowance.Core.Games;
+
+/// <summary>Cards in hands, up to eight for each of eight players, the larger first; alike cards lie beside each other.</summary>
+internal struct HandCards
+{
+    /// <summary>What a wild card and a bonus card go by among numbers up to 60.</summary>
+    public const byte Wild = 63, Bonus = 62;
+
+    public const int Most = 8;
+
+    private EightCounts counts;
+    private SixtyFour cards;
+
+    public readonly int Count(int seat) => counts[seat];
+
+    public readonly int this[int seat, int place] => cards[seat * Most + place];
+
+    /// <summary>All cards in all hands.</summary>
+    public readonly int Total
+    {
+        get
+        {
+            int total = 0;
+            for (int seat = 0; seat < Engine.MostSeats; seat++) total += counts[seat];
+            return total;
+        }
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    [UnscopedRef]
+    public Span<byte> Of(int seat) => MemoryMarshal.CreateSpan(ref Unsafe.Add(ref Unsafe.As<SixtyFour, byte>(ref cards), seat * Most), counts[seat]);
+
+    public void Add(int seat, byte card)
+    {
+        counts[seat]++;
+        var hand = Of(seat);
+        int at = hand.Length - 1;
+        for (; at > 0 && hand[at - 1] < card; at--) hand[at] = hand[at - 1];
+        hand[at] = card;
+    }
+
+    /// <summary>Takes cards out.</summary>
+    /// <param name="set">Places, as bits.</param>
+    public void Take(int seat, int set)
+    {
+        var hand = Of(seat);
+        int left = 0;
+        for (int i = 0; i < hand.Length; i++)
+            if ((set >> i & 1) == 0) hand[left++] = hand[i];
+        counts[seat] = (short)left;
+        // What lies beyond is nothing, so that equal hands are equal byte by byte.
+        hand[left..].Clear();
+    }
+
+    /// <summary>A card as it lies in a hand.</summary>
+    public static Item Shown(int id, int card, Form form, bool canTap) => card switch
+    {
+        Wild => new(id, 0, Form.None, ItemState.Up, canTap) { Words = "any" },
+        Bonus => new(id, 0, Form.None, ItemState.Up, canTap) { Words = "extra" },
+        _ => new(id, card, form, ItemState.Up, canTap),
+    };
+
+    public static string Named(int card) => card switch { Wild => "any", Bonus => "an extra card", _ => $"{card}" };
+
+    /// <summary>The cards of a deck as a pile holds them.</summary>
+    public static byte[] Pack(Deck deck) =>
+        [.. deck.Counts.SelectMany(c => Enumerable.Repeat((byte)c.Key, c.Value)), .. Enumerable.Repeat(Wild, deck.Wilds), .. Enumerable.Repeat(Bonus, deck.Bonuses)];
+
+    /// <summary>The places, as bits, of cards that are like the one before them: alike cards lie beside each other.</summary>
+    public static int Alike(ReadOnlySpan<byte> hand)
+    {
+        int alike = 0;
+        for (int i = 1; i < hand.Length; i++)
+            if (hand[i] == hand[i - 1]) alike |= 1 << i;
+        return alike;
+    }
+
+    /// <summary>Of alike cards the set takes the first.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public static bool TakesFirst(int set, int alike) => (set & alike & ~(set << 1)) == 0;
+
+    /// <summary>What some cards of a hand are, for an equation.</summary>
+    public static List<int> Cards(ReadOnlySpan<byte> hand, int set)
+    {
+        var cards = new List<int>();
+        for (int i = 0; i < hand.Length; i++)
+            if ((set >> i & 1) != 0) cards.Add(hand[i] == Wild ? HandEquations.Wild : hand[i]);
+        return cards;
+    }
+
+    /// <summary>"How many together" of up to six cards.</summary>
+    public static Ask Joined(ReadOnlySpan<byte> hand, int set, Form form, Support support)
+    {
+        ulong lanes = 0;
+        int count = 0;
+        for (; set != 0; set &= set - 1) (lanes, count) = (Lanes.Insert(lanes, hand[BitOperations.TrailingZeroCount(set)]), count + 1);
+        return Ask.Join(lanes, count, form, support);
+    }
+
+    /// <summary>What an equation asks that makes a number: its last step.</summary>
+    public static Ask Asked(Made made, Form form, Support support)
+    {
+        const int mostAsked = 1000, mostOfMany = 127;
+        if (made.Sign is not { } sign) return new(AskKind.Say, (int)made.Value, form, support: support);
+        var (left, right) = (made.Left!.Value, made.Right!.Value);
+        if (sign == Operation.Plus && made.Joined.Select(j => (int)j.Value).OrderDescending().ToArray() is { Length: <= 6 } numbers && (numbers.Length <= 2 || numbers[0] <= mostOfMany)) return new(AskKind.Join, numbers, form, support: support);
+        var kind = sign switch { Operation.Plus => AskKind.Join, Operation.Minus => AskKind.Gone, Operation.Times => AskKind.Times, _ => AskKind.Share };
+        return Math.Max(left, right) > mostAsked ? new Ask(kind, 1, 1, form, support).WithoutNumbers(mostAsked) : new(kind, (int)left, (int)right, form, support);
+    }
+}
+
+/// <summary>What the cards of a hand make, by signs that go between them; hands that come again are kept.</summary>
+/// <param name="most">The largest step on the way; see <see cref="HandValues"/>.</param>
+internal sealed class HandBook(IReadOnlyList<Operation> signs, int most)
+{
+    /// <summary>Hands that are dealt to learn how often something goes: fewer where it takes long to see.</summary>
+    public int Deals(int cards) => OnlyAdds ? 4_000 : Math.Max(60, (int)(150_000 / Math.Pow(3, cards)));
+
+    /// <summary>What is kept at most, in sets of cards: some 40 MB.</summary>
+    private const int MostSets = 640_000;
+
+    private readonly ConcurrentDictionary<ulong, HandValues> kept = [];
+    private int sets;
+
+    public IReadOnlyList<Operation> Signs => signs;
+
+    /// <summary>Nothing but adding.</summary>
+    public bool OnlyAdds { get; } = signs is [Operation.Plus];
+
+    public HandValues this[ReadOnlySpan<byte> hand]
+    {
+        get
+        {
+            ulong key = (ulong)hand.Length;
+            foreach (byte card in hand) key = key << 6 | card;
+            if (kept.TryGetValue(key, out var known)) return known;
+            var values = new HandValues(HandCards.Cards(hand, ~0), signs, most);
+            if (Interlocked.Add(ref sets, 1 << hand.Length) < MostSets) kept[key] = values;
+            return values;
+        }
+    }
+}
+
+/// <summary>Which sets of a hand's cards make a target: added they are tried each time, else all that they make is kept.</summary>
+/// <param name="most">Cards in an equation.</param>
+/// <param name="largest">The largest target.</param>
+internal sealed class TargetBook(IReadOnlyList<Operation> signs, int most, int largest, Form form, Support support)
+{
+    /// <summary>The most cards of a hand.</summary>
+    public const int MostCards = 7;
+
+    private readonly HandBook book = new(signs, largest > 127 ? 255 : 127);
+
+    public HandBook Book => book;
+
+    /// <summary>The sets of places that make the target, a bit for each.</summary>
+    public UInt128 Making(ReadOnlySpan<byte> hand, int target)
+    {
+        if (book.OnlyAdds) return Adding(hand, target);
+        UInt128 sets = 0;
+        var values = book[hand];
+        for (int set = 1; set < 1 << hand.Length; set++)
+            if (BitOperations.PopCount((uint)set) is var cards && cards >= 2 && cards <= most && values.Has(set, target)) sets |= UInt128.One << set;
+        return sets;
+    }
+
+    private UInt128 Adding(ReadOnlySpan<byte> hand, int target)
+    {
+        UInt128 making = 0;
+        // By set, the sum of its numbers, and how many of it are wild.
+        Span<int> sums = stackalloc int[1 << MostCards], wilds = stackalloc int[1 << MostCards];
+        sums[0] = wilds[0] = 0;
+        for (int set = 1; set < 1 << hand.Length; set++)
+        {
+            int card = hand[BitOperations.TrailingZeroCount(set)], others = set & set - 1, wild = card == HandCards.Wild ? 1 : 0;
+            sums[set] = sums[others] + (wild == 1 ? 0 : card);
+            wilds[set] = wilds[others] + wild;
+            int rest = target - sums[set], cards = BitOperations.PopCount((uint)set);
+            if (others != 0 && cards <= most && rest >= wilds[set] && rest <= HandEquations.MostWild * wilds[set]) making |= UInt128.One << set;
+        }
+        return making;
+    }
+
+    /// <summary>Only those that take the first of alike cards.</summary>
+    public static UInt128 OfEachKind(UInt128 sets, ReadOnlySpan<byte> hand)
+    {
+        int alike = HandCards.Alike(hand);
+        for (var rest = sets; alike != 0 && rest != 0; rest &= rest - 1)
+            if ((int)UInt128.TrailingZeroCount(rest) is var set && !HandCards.TakesFirst(set, alike)) sets &= ~(UInt128.One << set);
+        return sets;
+    }
+
+    /// <summary>How many cards come into equations at most, and one of the sets by which they do; none where there is none.</summary>
+    public static (int Set, int Used) Plan(UInt128 sets, int cards)
+    {
+        int full = (1 << cards) - 1;
+        Span<int> best = stackalloc int[1 << MostCards], first = stackalloc int[1 << MostCards];
+        best.Clear();
+        first.Clear();
+        for (int left = 1; left <= full; left++)
+            for (int set = left; set > 0; set = set - 1 & left)
+            {
+                if ((sets >> set & 1) == 0) continue;
+                int all = BitOperations.PopCount((uint)set) + best[left & ~set];
+                if (all > best[left]) (best[left], first[left]) = (all, set);
+            }
+        return (first[full], best[full]);
+    }
+
+    public Made How(ReadOnlySpan<byte> hand, int set, int target) => book[hand].How(set, target)!;
+
+    /// <summary>What a set asks that makes the target.</summary>
+    public Ask Asked(ReadOnlySpan<byte> hand, int set, int target) =>
+        book.OnlyAdds && !hand.Contains(HandCards.Wild) && BitOperations.PopCount((uint)set) <= 6 ? HandCards.Joined(hand, set, form, support) : HandCards.Asked(How(hand, set, target), form, support);
+}

@@ -1,0 +1,74 @@
+using Allowance.Core.Setups;
+
+namespace Allowance.Core.Tables;
+
+/// <summary>What was laid: on a beam the one card, and on the other side those that are as much together.</summary>
+/// <param name="Cards">The whole one first.</param>
+public sealed record BalancedCards(string Label, IReadOnlyList<Item> Cards) : Zone(Label)
+{
+    private const double Part = .6, Beam = 14, Middle = 34;
+
+    public override string Kind => "balanced";
+
+    public override Sits Sits => Sits.Things;
+
+    public override IReadOnlyList<Item> Items => Cards;
+
+    internal override Laid Lay(double width, Pen pen)
+    {
+        bool wide = Cards.All(c => CardShape.IsWide(c.Form));
+        var (w, h) = CardShape.Size(wide);
+        (w, h) = (Part * w, Part * h);
+        double gap = CardShape.Gap / 2;
+        // The parts go on in another line where there is no room beside each other.
+        int parts = Math.Max(1, Cards.Count - 1), abreast = Math.Clamp((int)((width - w - Middle + gap) / (w + gap)), 1, parts), lines = (parts + abreast - 1) / abreast;
+        double right = abreast * (w + gap) - gap, high = lines * (h + gap) - gap, all = w + Middle + right;
+        return new(all, high + Beam + 16, sketch =>
+        {
+            for (int i = 0; i < Cards.Count; i++)
+            {
+                int at = i - 1;
+                double x = i == 0 ? 0 : w + Middle + at % abreast * (w + gap), y = i == 0 ? high - h : high - h - at / abreast * (h + gap);
+                CardShape.Draw(sketch, Cards[i], x, y, wide, i == 0 ? "the whole" : "a part", held: true, part: Part);
+            }
+            sketch.Line(0, high + 4, all, high + 4, Role.Heavy);
+            sketch.Path([new(all / 2, high + 4), new(all / 2 - 12, high + Beam + 12), new(all / 2 + 12, high + Beam + 12)], Role.Wall, closed: true);
+            sketch.Words("=", w + Middle / 2, high - h / 2 + 8, 24, Role.Strong);
+        });
+    }
+}
+
+/// <summary>A mat with a place for the whole and one for each part: what was laid last lies on it, or it is empty.</summary>
+/// <param name="Cards">The whole one first; none where nothing was laid.</param>
+public sealed record PartsMat(string Label, IReadOnlyList<Item> Cards) : Zone(Label)
+{
+    private const double Part = .6, Edge = 8, LeastParts = 2;
+
+    public override string Kind => "mat";
+
+    public override Sits Sits => Sits.Things;
+
+    public override IReadOnlyList<Item> Items => Cards;
+
+    internal override Laid Lay(double width, Pen pen)
+    {
+        bool wide = Cards.Count > 0 && Cards.All(c => CardShape.IsWide(c.Form));
+        var (w, h) = CardShape.Size(wide);
+        (w, h) = (Part * w, Part * h);
+        int parts = (int)Math.Max(LeastParts, Cards.Count - 1), abreast = Math.Clamp((int)((width - Edge) / (w + Edge)), Math.Min(2, parts), parts), lines = (parts + abreast - 1) / abreast;
+        double across = abreast * (w + Edge) + Edge;
+        return new(across, h + 2 * Edge + lines * (h + Edge) + Edge, sketch =>
+        {
+            // The whole is as broad as its parts.
+            sketch.Rect(0, 0, across, h + 2 * Edge, Role.Place, 3);
+            sketch.Rect(0, h + 2 * Edge, across, lines * (h + Edge) + Edge, Role.Place, 3);
+            if (Cards.Count > 0) CardShape.Draw(sketch, Cards[0], (across - w) / 2, Edge, wide, "the whole", held: true, part: Part);
+            for (int i = 0; i < parts; i++)
+            {
+                double x = Edge + i % abreast * (w + Edge), y = h + 3 * Edge + i / abreast * (h + Edge);
+                if (i + 1 < Cards.Count) CardShape.Draw(sketch, Cards[i + 1], x, y, wide, "a part", held: true, part: Part);
+                else sketch.Rect(x, y, w, h, Role.Section, CardShape.Corner);
+            }
+        });
+    }
+}
