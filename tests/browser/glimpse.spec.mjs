@@ -14,6 +14,8 @@ const begin = async (page, query, way = "on the screen") => {
 // From here on time goes only when the test lets it.
 const held = async (page) => {
   await expect(page.locator("#table")).toBeVisible();
+  // The script that counts the time comes last.
+  await page.waitForLoadState("load");
   await page.clock.pauseAt(new Date(Date.now() + 60_000));
 };
 
