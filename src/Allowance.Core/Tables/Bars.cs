@@ -55,18 +55,18 @@ public sealed record BarsLying(string Label, IReadOnlyList<IReadOnlyList<Item>> 
     internal override Laid Lay(double width, Pen pen)
     {
         var places = new List<(Item Bar, double X, double Y)>();
-        double x = 0, y = 0, wide = 0;
+        double x = Beside, y = Beside, wide = 0;
         foreach (var row in Rows)
         {
             foreach (var bar in row)
             {
                 double length = bar.Value * BarShape.Unit;
-                if (x > 0 && x + length > width) (x, y) = (0, y + BarShape.Unit + Gap);
+                if (x > Beside && x + length + Beside > width) (x, y) = (Beside, y + BarShape.Unit + Gap);
                 places.Add((bar, x, y));
-                wide = Math.Max(wide, x + length);
+                wide = Math.Max(wide, x + length + Beside);
                 x += length + Gap;
             }
-            (x, y) = (0, y + BarShape.Unit + Gap);
+            (x, y) = (Beside, y + BarShape.Unit + Gap);
         }
         string lie = All == 1 ? "1 bar lies there" : $"{All} bars lie there";
         wide = Math.Max(wide, Math.Min(width, Lettering.Width(lie, pen.Letters) + 4));
