@@ -62,8 +62,8 @@ public class PictureTests
         BondCell[] cells = [new(7, 3, .97, Certainty.WellKnown, 14, Outcome.SawIt), new(7, 2, .5, Certainty.Guess, 0, null)];
         var svg = Read(Bonds.Triangle(cells, 10, c => $"/growth?bond={c.Whole}-{c.Small}&x=<y>"));
         var links = svg.Descendants("a").ToList();
-        Assert.Equal(["3 and 4 make 7: knows it, well known, mostly saw it, seen 14 times"], links.Where(l => l.Attribute("href")!.Value.Contains("7-3", StringComparison.Ordinal)).Select(l => l.Attribute("aria-label")!.Value));
-        Assert.Contains(links, l => l.Attribute("aria-label")!.Value == "2 and 5 make 7: a stretch, a guess");
+        Assert.Equal(["3 4 make 7: knows it, well known, mostly saw it, seen 14 times"], links.Where(l => l.Attribute("href")!.Value.Contains("7-3", StringComparison.Ordinal)).Select(l => l.Attribute("aria-label")!.Value));
+        Assert.Contains(links, l => l.Attribute("aria-label")!.Value == "2 5 make 7: a stretch, a guess");
         Assert.Equal("/growth?bond=7-2&x=<y>", links[0].Attribute("href")!.Value);
         Assert.Equal("group", svg.Attribute("role")?.Value);
     }

@@ -12,7 +12,8 @@ public sealed record BondCell(int Whole, int Small, double Right, Certainty Cert
 
     public Firmness Firmness => FirmnessScale.Of(Right);
 
-    public string Says => $"{Small} and {Large} make {Whole}: {Firmness.Says()}, {Certainty.Says()}"
+    // Begins with the two numbers as they stand on the tile, so that what is seen can be said to it.
+    public string Says => $"{Small} {Large} make {Whole}: {Firmness.Says()}, {Certainty.Says()}"
         + (Usually is { } how ? $", mostly {how.Says()}" : "") + (Seen > 0 ? $", seen {AskTiles.Often(Seen)}" : "");
 }
 
