@@ -12,6 +12,7 @@ public sealed class HandValues
     private readonly IReadOnlyList<int> hand;
     private readonly IReadOnlyList<Operation> signs;
     private readonly ulong[] bits;
+    private Dictionary<(int Set, int Value), Made>? told;
 
     /// <param name="most">The largest step; one less than a multiple of 64.</param>
     public HandValues(IReadOnlyList<int> hand, IReadOnlyList<Operation> signs, int most)
@@ -109,6 +110,15 @@ public sealed class HandValues
     public Made? How(int set, int value)
     {
         if (!Has(set, value)) return null;
+        lock (bits)
+        {
+            told ??= [];
+            return told.TryGetValue((set, value), out var known) ? known : told[(set, value)] = Find(set, value);
+        }
+    }
+
+    private Made Find(int set, int value)
+    {
         if ((set & set - 1) == 0) return new(value);
         if (signs.Contains(Operation.Plus) && HandEquations.Sum([.. hand.Where((_, i) => (set >> i & 1) != 0)], value) is { } sum) return sum;
         int first = set & -set;
@@ -120,7 +130,7 @@ public sealed class HandValues
                     foreach (int b in Others(sign, a, value))
                         if (Has(some, b)) return new(value, sign, sign.Of(a, b) == value ? How(set & ~some, a) : How(some, b), sign.Of(a, b) == value ? How(some, b) : How(set & ~some, a));
                 }
-        return null;
+        throw new InvalidOperationException($"A set that makes {value} does not say how.");
     }
 
     /// <summary>What can stand on the other side of a sign, before it or after it.</summary>

@@ -155,7 +155,7 @@ internal sealed record BalanceTable : Seating
         var seats = Enumerable.Range(0, Seats).ToList();
         Hand = [.. seats.Select(s => setup.At(s, Balance.Knobs.Hand).Number)];
         most = [.. seats.Select(s => setup.At(s, Balance.Knobs.Most).Number)];
-        books = [.. seats.Select(s => new HandBook(setup.At(s, Balance.Knobs.Ops).Operations, MostStep))];
+        books = [.. seats.Select(s => HandBook.Of(setup.At(s, Balance.Knobs.Ops).Operations, MostStep))];
         Form = [.. seats.Select(s => FormTable.Find(setup.At(s, Balance.Knobs.Form).Id)!.Value)];
         Shown = CommonKnobs.FormAt(setup, Balance.Knobs.Form);
         HeadStart = [.. seats.Select(s => setup.At(s, Balance.Knobs.HeadStart).Number)];
@@ -185,7 +185,7 @@ internal sealed record BalanceTable : Seating
         laid = default;
         var values = books[seat].OnlyAdds ? null : books[seat][hand];
         int found = 0, alike = HandCards.Alike(hand);
-        Span<int> sums = stackalloc int[1 << HandCards.Most], wilds = stackalloc int[1 << HandCards.Most];
+        Span<int> sums = stackalloc int[1 << hand.Length], wilds = stackalloc int[1 << hand.Length];
         sums[0] = wilds[0] = 0;
         for (int set = 1; set < 1 << hand.Length; set++)
         {

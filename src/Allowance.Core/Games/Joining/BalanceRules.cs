@@ -17,6 +17,9 @@ internal struct BalanceState
     public byte Idle;
     public EightCounts Bonus, Laid;
 
+    /// <summary>Where something is to be laid: how many ways there are.</summary>
+    public short Goes;
+
     /// <summary>Cards of hands that were changed; and what was given ahead, which are no cards.</summary>
     public short Aside, Ahead;
 
@@ -66,10 +69,10 @@ internal readonly struct BalanceRules(BalanceTable table) : IRules<BalanceState>
     {
         int seat = s.Head.Mover;
         s.Head.Phase = s.Hands.Count(seat) < table.Hand[seat] && s.Pile.Count > 0 ? StepKind.Chance : StepKind.Choice;
-        if (s.Head.Phase == StepKind.Choice) s.Head.Stuck |= Goes(ref s) == 0;
+        if (s.Head.Phase != StepKind.Choice) return;
+        s.Goes = (short)table.Laid(seat, s.Hands.Of(seat), -1, out _);
+        s.Head.Stuck |= s.Goes == 0;
     }
-
-    private int Goes(ref BalanceState s) => table.Laid(s.Head.Mover, s.Hands.Of(s.Head.Mover), -1, out _);
 
     private static Move Laying(LaidCards laid) => new((ulong)laid.Set, laid.Whole);
 
@@ -77,9 +80,8 @@ internal readonly struct BalanceRules(BalanceTable table) : IRules<BalanceState>
     public Move Plain(in BalanceState state, ref Rng rng)
     {
         var s = state;
-        int goes = Goes(ref s);
-        if (goes == 0) return Move.Pass;
-        table.Laid(s.Head.Mover, s.Hands.Of(s.Head.Mover), rng.Below(goes), out var laid);
+        if (s.Goes == 0) return Move.Pass;
+        table.Laid(s.Head.Mover, s.Hands.Of(s.Head.Mover), rng.Below(s.Goes), out var laid);
         return Laying(laid);
     }
 
@@ -87,9 +89,9 @@ internal readonly struct BalanceRules(BalanceTable table) : IRules<BalanceState>
     public Move Best(in BalanceState state, ref Rng rng)
     {
         var s = state;
-        int goes = Goes(ref s), most = 0;
+        int most = 0;
         var best = Move.Pass;
-        for (int i = 0; i < goes; i++)
+        for (int i = 0; i < s.Goes; i++)
         {
             table.Laid(s.Head.Mover, s.Hands.Of(s.Head.Mover), i, out var laid);
             if (BitOperations.PopCount((uint)laid.Set) > most) (best, most) = (Laying(laid), BitOperations.PopCount((uint)laid.Set));
@@ -130,7 +132,7 @@ internal readonly struct BalanceRules(BalanceTable table) : IRules<BalanceState>
             s.Idle = 0;
         }
         else if (s.Pile.Count == 0) s.Idle++;
-        else if (Goes(ref s) == 0)
+        else if (s.Goes == 0)
         {
             s.Aside += (short)s.Hands.Count(seat);
             s.Hands.Take(seat, ~0);
@@ -248,7 +250,7 @@ internal readonly struct BalanceRules(BalanceTable table) : IRules<BalanceState>
         {
             StepKind.Over => "Nobody can lay any more.",
             StepKind.Chance => "Fill up the hand.",
-            _ => Goes(ref s) == 0 ? s.Pile.Count > 0 ? "Nothing balances: change these cards." : "Nothing balances with these." : table.Level[s.Head.Mover] == "double" ? "Which two are the same?" : "Which one is as much as others together?",
+            _ => s.Goes == 0 ? s.Pile.Count > 0 ? "Nothing balances: change these cards." : "Nothing balances with these." : table.Level[s.Head.Mover] == "double" ? "Which two are the same?" : "Which one is as much as others together?",
         };
     }
 

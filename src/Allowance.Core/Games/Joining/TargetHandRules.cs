@@ -26,6 +26,9 @@ internal struct TargetState
 
     /// <summary>Cards that lie aside: turned up, or changed.</summary>
     public short Aside;
+
+    /// <summary>Where something is to be made: the sets of the mover's cards that make it.</summary>
+    public UInt128 Making;
     public HandCards Hands;
     public DrawPile Pile;
 }
@@ -84,21 +87,22 @@ internal readonly struct TargetRules(TargetTable table) : IRules<TargetState>
             return;
         }
         s.Head.Phase = StepKind.Choice;
-        s.Head.Stuck |= !s.Made && Making(ref s) == 0;
+        Look(ref s);
+        s.Head.Stuck |= !s.Made && s.Making == 0;
     }
 
-    private UInt128 Making(ref TargetState s)
+    private void Look(ref TargetState s)
     {
         int seat = s.Head.Mover;
         var hand = s.Hands.Of(seat);
-        return hand.Length < 2 ? 0 : table.Books[seat].Making(hand, Target(in s));
+        s.Making = hand.Length < 2 ? 0 : table.Books[seat].Making(hand, Target(in s));
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public Move Plain(in TargetState state, ref Rng rng)
     {
         var s = state;
-        var sets = TargetBook.OfEachKind(Making(ref s), s.Hands.Of(s.Head.Mover));
+        var sets = TargetBook.OfEachKind(s.Making, s.Hands.Of(s.Head.Mover));
         int count = (int)UInt128.PopCount(sets);
         if (count == 0) return Move.Pass;
         for (int pick = rng.Below(count); pick > 0; pick--) sets &= sets - 1;
@@ -110,7 +114,7 @@ internal readonly struct TargetRules(TargetTable table) : IRules<TargetState>
     public Move Best(in TargetState state, ref Rng rng)
     {
         var s = state;
-        return TargetBook.Plan(Making(ref s), s.Hands.Count(s.Head.Mover)).Set is > 0 and var set ? Taking(set) : Move.Pass;
+        return TargetBook.Plan(s.Making, s.Hands.Count(s.Head.Mover)).Set is > 0 and var set ? Taking(set) : Move.Pass;
     }
 
     public int Asks(in TargetState state, Move move, Span<SeatAsk> into)
@@ -146,9 +150,10 @@ internal readonly struct TargetRules(TargetTable table) : IRules<TargetState>
             s.Used[seat] += (short)(before - s.Hands.Count(seat));
             (s.Made, s.Idle) = (true, 0);
             // What is left may make it once more.
-            if (Making(ref s) != 0) return;
+            Look(ref s);
+            if (s.Making != 0) return;
         }
-        else if (!s.Made && Making(ref s) == 0)
+        else if (!s.Made && s.Making == 0)
         {
             // Where cards come, a hand that makes nothing is changed.
             if (s.Pile.Count == 0) s.Idle++;
@@ -201,7 +206,7 @@ internal readonly struct TargetRules(TargetTable table) : IRules<TargetState>
     {
         var s = state;
         if (s.Head.Phase != StepKind.Choice) return false;
-        return move.IsPass || move.Items < 1UL << s.Hands.Count(s.Head.Mover) && move.Pick == 0 && (Making(ref s) >> (int)move.Items & 1) != 0;
+        return move.IsPass || move.Items < 1UL << s.Hands.Count(s.Head.Mover) && move.Pick == 0 && (s.Making >> (int)move.Items & 1) != 0;
     }
 
     public IReadOnlyList<Move> Moves(in TargetState state)
@@ -209,7 +214,7 @@ internal readonly struct TargetRules(TargetTable table) : IRules<TargetState>
         var s = state;
         if (s.Head.Phase != StepKind.Choice) return [];
         var moves = new List<Move>();
-        for (var sets = TargetBook.OfEachKind(Making(ref s), s.Hands.Of(s.Head.Mover)); sets != 0; sets &= sets - 1) moves.Add(Taking((int)UInt128.TrailingZeroCount(sets)));
+        for (var sets = TargetBook.OfEachKind(s.Making, s.Hands.Of(s.Head.Mover)); sets != 0; sets &= sets - 1) moves.Add(Taking((int)UInt128.TrailingZeroCount(sets)));
         return moves.Count == 0 ? [Move.Pass] : moves;
     }
 
@@ -221,7 +226,7 @@ internal readonly struct TargetRules(TargetTable table) : IRules<TargetState>
         var s = state;
         if (s.Head.Phase != StepKind.Choice) return [];
         int seat = s.Head.Mover;
-        var (best, used) = TargetBook.Plan(Making(ref s), s.Hands.Count(seat));
+        var (best, used) = TargetBook.Plan(s.Making, s.Hands.Count(seat));
         if (best == 0) return ["none of these cards make it"];
         var told = new List<string> { $"{Words.Count(used, "card")} can be used, with {Equation(ref s, best)}" };
         foreach (var move in Moves(in state))
@@ -239,7 +244,7 @@ internal readonly struct TargetRules(TargetTable table) : IRules<TargetState>
             if (item < 0 || item >= cards) return Tapped.No("That card is not yours.");
             set |= 1 << item;
         }
-        var making = Making(ref s);
+        var making = s.Making;
         bool more = false;
         for (var rest = making; rest != 0; rest &= rest - 1)
             if ((int)UInt128.TrailingZeroCount(rest) is var other && other != set && (other & set) == set) more = true;
@@ -276,7 +281,7 @@ internal readonly struct TargetRules(TargetTable table) : IRules<TargetState>
         {
             StepKind.Over => "No more can be made.",
             StepKind.Chance => Fills(in s, table) ? "Fill up the hand." : s.FirstUp < 0 ? "Turn up two cards." : "And another one.",
-            _ => Making(ref s) == 0 ? s.Made ? "That was all." : "These cards do not make it: change them." : s.Made ? "Is there more? Make it once again." : table.Rule.Rule switch
+            _ => s.Making == 0 ? s.Made ? "That was all." : "These cards do not make it: change them." : s.Made ? "Is there more? Make it once again." : table.Rule.Rule switch
             {
                 TargetRule.Sum => "What do these make? Make that many.",
                 TargetRule.TwoDigits => "Which number is it? Make that many.",
@@ -288,7 +293,7 @@ internal readonly struct TargetRules(TargetTable table) : IRules<TargetState>
     public string Tells(in TargetState before, Move move, bool found)
     {
         var s = before;
-        return move.IsPass ? s.Made || Making(ref s) != 0 ? "stopped there" : $"could not make {Target(in s)}" : $"{Equation(ref s, (int)move.Items)} = {Target(in s)}";
+        return move.IsPass ? s.Made || s.Making != 0 ? "stopped there" : $"could not make {Target(in s)}" : $"{Equation(ref s, (int)move.Items)} = {Target(in s)}";
     }
 
     /// <summary>Hands as they come from the whole pack, with a target each.</summary>
@@ -307,11 +312,12 @@ internal readonly struct TargetRules(TargetTable table) : IRules<TargetState>
             Settle(ref state);
             while (state.Head.Phase == StepKind.Chance) Deal(ref state, Draw(ref state, ref rng));
             int used = 0, before = state.Hands.Count(seat);
-            bool made = state.Head.Phase == StepKind.Choice && Making(ref state) != 0;
-            while (state.Head.Phase == StepKind.Choice && Making(ref state) != 0)
+            bool made = state.Head.Phase == StepKind.Choice && state.Making != 0;
+            while (state.Head.Phase == StepKind.Choice && state.Making != 0)
             {
                 var move = behaviour == Behaviour.Perfect ? Best(in state, ref rng) : Plain(in state, ref rng);
                 state.Hands.Take(seat, (int)move.Items);
+                Look(ref state);
                 used = before - state.Hands.Count(seat);
             }
             makes.Add(made ? 1 : 0);

@@ -42,7 +42,7 @@ internal readonly partial struct MakesRules
     public IReadOnlyList<Move> Moves(in MakesState s)
     {
         if (s.Head.Phase != StepKind.Choice) return [];
-        Span<long> ways = stackalloc long[(ManyMakes.MostLengths + 1) * (ManyMakes.MostNumber + 1)];
+        Span<long> ways = stackalloc long[Cells(in s)];
         Count(in s, ways);
         var moves = new List<Move>();
         bool differ = MustDiffer(in s);
@@ -56,7 +56,7 @@ internal readonly partial struct MakesRules
     {
         if (s.Head.Phase == StepKind.Chance) return [.. Possibilities(in s).Select(p => p.Label)];
         if (s.Head.Phase == StepKind.Over) return [];
-        Span<long> ways = stackalloc long[(ManyMakes.MostLengths + 1) * (ManyMakes.MostNumber + 1)];
+        Span<long> ways = stackalloc long[Cells(in s)];
         Count(in s, ways);
         long all = ways[s.Number];
         var told = Moves(in s);

@@ -110,11 +110,13 @@ internal readonly partial struct MakesRules(MakesTable table) : IRules<MakesStat
         s.Head.Phase = StepKind.Choice;
     }
 
-    /// <summary>ways[i][sum]: in how many ways bars from the i-th length on make a sum.</summary>
+    /// <summary>A number for each length, and for none, and each sum up to the number that was called.</summary>
+    private int Cells(in MakesState s) => (table.Lengths.Length + 1) * (s.Number + 1);
+
+    /// <summary>ways[i][sum]: in how many ways bars from the i-th length on make a sum; it comes with nothing but zeros.</summary>
     private void Count(in MakesState s, Span<long> ways)
     {
         int n = table.Lengths.Length, width = s.Number + 1;
-        ways[..((n + 1) * width)].Clear();
         ways[n * width] = 1;
         for (int i = n - 1; i >= 0; i--)
         {
@@ -150,7 +152,7 @@ internal readonly partial struct MakesRules(MakesTable table) : IRules<MakesStat
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public Move Plain(in MakesState s, ref Rng rng)
     {
-        Span<long> ways = stackalloc long[(ManyMakes.MostLengths + 1) * (ManyMakes.MostNumber + 1)];
+        Span<long> ways = stackalloc long[Cells(in s)];
         Count(in s, ways);
         long all = ways[s.Number];
         ulong way = 0;
@@ -166,8 +168,7 @@ internal readonly partial struct MakesRules(MakesTable table) : IRules<MakesStat
         if (MustDiffer(in s)) return Plain(in s, ref rng);
         bool most = table.Score[s.Head.Mover] == ManyMakes.Most;
         int n = table.Lengths.Length, width = s.Number + 1;
-        Span<int> bars = stackalloc int[(ManyMakes.MostLengths + 1) * (ManyMakes.MostNumber + 1)];
-        bars = bars[..((n + 1) * width)];
+        Span<int> bars = stackalloc int[Cells(in s)];
         bars.Fill(-1000);
         bars[n * width] = 0;
         // Fewest bars are the most of bars that count less than nothing.
@@ -249,7 +250,7 @@ internal readonly partial struct MakesRules(MakesTable table) : IRules<MakesStat
     /// <summary>The number that was called can be made in a way that nobody used.</summary>
     private bool HasNew(in MakesState s)
     {
-        Span<long> ways = stackalloc long[(ManyMakes.MostLengths + 1) * (ManyMakes.MostNumber + 1)];
+        Span<long> ways = stackalloc long[Cells(in s)];
         Count(in s, ways);
         for (long pick = 0; pick < ways[s.Number] && pick <= UsedWays.Most; pick++)
             if (!s.Used.Holds(Way(in s, ways, pick))) return true;

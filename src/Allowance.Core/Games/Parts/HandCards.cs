@@ -123,23 +123,33 @@ internal struct HandCards
     }
 }
 
-/// <summary>What the cards of a hand make, by signs that go between them; hands that come again are kept.</summary>
-/// <param name="most">The largest step on the way; see <see cref="HandValues"/>.</param>
-internal sealed class HandBook(IReadOnlyList<Operation> signs, int most)
+/// <summary>
+/// What the cards of a hand make, by signs that go between them. It hangs on nothing else, so hands that come again, in this game or in
+/// another, are kept. Safe for use from several threads.
+/// </summary>
+internal sealed class HandBook
 {
+    /// <summary>What all books keep at most, in sets of cards: some 40 MB. Then they begin anew.</summary>
+    private const int MostSets = 640_000;
+
+    private static readonly ConcurrentDictionary<(string Signs, int Most), HandBook> Books = [];
+    private static int sets;
+
+    private readonly ConcurrentDictionary<ulong, HandValues> kept = [];
+    private readonly int most;
+
+    private HandBook(IReadOnlyList<Operation> signs, int most) => (Signs, this.most) = (signs, most);
+
+    /// <param name="most">The largest step on the way; see <see cref="HandValues"/>.</param>
+    public static HandBook Of(IReadOnlyList<Operation> signs, int most) => Books.GetOrAdd((string.Join(' ', signs), most), _ => new(signs, most));
+
     /// <summary>Hands that are dealt to learn how often something goes: fewer where it takes long to see.</summary>
     public int Deals(int cards) => OnlyAdds ? 4_000 : Math.Max(60, (int)(150_000 / Math.Pow(3, cards)));
 
-    /// <summary>What is kept at most, in sets of cards: some 40 MB.</summary>
-    private const int MostSets = 640_000;
-
-    private readonly ConcurrentDictionary<ulong, HandValues> kept = [];
-    private int sets;
-
-    public IReadOnlyList<Operation> Signs => signs;
+    public IReadOnlyList<Operation> Signs { get; }
 
     /// <summary>Nothing but adding.</summary>
-    public bool OnlyAdds { get; } = signs is [Operation.Plus];
+    public bool OnlyAdds => Signs is [Operation.Plus];
 
     public HandValues this[ReadOnlySpan<byte> hand]
     {
@@ -148,9 +158,13 @@ internal sealed class HandBook(IReadOnlyList<Operation> signs, int most)
             ulong key = (ulong)hand.Length;
             foreach (byte card in hand) key = key << 6 | card;
             if (kept.TryGetValue(key, out var known)) return known;
-            var values = new HandValues(HandCards.Cards(hand, ~0), signs, most);
-            if (Interlocked.Add(ref sets, 1 << hand.Length) < MostSets) kept[key] = values;
-            return values;
+            var values = new HandValues(HandCards.Cards(hand, ~0), Signs, most);
+            if (Interlocked.Add(ref sets, 1 << hand.Length) > MostSets)
+            {
+                foreach (var book in Books.Values) book.kept.Clear();
+                Interlocked.Exchange(ref sets, 0);
+            }
+            return kept[key] = values;
         }
     }
 }
@@ -163,7 +177,7 @@ internal sealed class TargetBook(IReadOnlyList<Operation> signs, int most, int l
     /// <summary>The most cards of a hand.</summary>
     public const int MostCards = 7;
 
-    private readonly HandBook book = new(signs, largest > 127 ? 255 : 127);
+    private readonly HandBook book = HandBook.Of(signs, largest > 127 ? 255 : 127);
 
     public HandBook Book => book;
 
@@ -182,7 +196,7 @@ internal sealed class TargetBook(IReadOnlyList<Operation> signs, int most, int l
     {
         UInt128 making = 0;
         // By set, the sum of its numbers, and how many of it are wild.
-        Span<int> sums = stackalloc int[1 << MostCards], wilds = stackalloc int[1 << MostCards];
+        Span<int> sums = stackalloc int[1 << hand.Length], wilds = stackalloc int[1 << hand.Length];
         sums[0] = wilds[0] = 0;
         for (int set = 1; set < 1 << hand.Length; set++)
         {
@@ -208,9 +222,7 @@ internal sealed class TargetBook(IReadOnlyList<Operation> signs, int most, int l
     public static (int Set, int Used) Plan(UInt128 sets, int cards)
     {
         int full = (1 << cards) - 1;
-        Span<int> best = stackalloc int[1 << MostCards], first = stackalloc int[1 << MostCards];
-        best.Clear();
-        first.Clear();
+        Span<int> best = stackalloc int[1 << cards], first = stackalloc int[1 << cards];
         for (int left = 1; left <= full; left++)
             for (int set = left; set > 0; set = set - 1 & left)
             {
