@@ -6,7 +6,10 @@ namespace Allowance.Core.Tables;
 /// <param name="Cards">The whole one first.</param>
 public sealed record BalancedCards(string Label, IReadOnlyList<Item> Cards) : Zone(Label)
 {
-    private const double Part = .6, Beam = 14, Middle = 34;
+    private const double Part = .6, Beam = 14, Middle = 34, Signs = 16, Letters = 16, Line = 22;
+
+    /// <summary>How the others make the one, where they are not only added.</summary>
+    public string? Equation { get; init; }
 
     public override string Kind => "balanced";
 
@@ -19,21 +22,24 @@ public sealed record BalancedCards(string Label, IReadOnlyList<Item> Cards) : Zo
         bool wide = Cards.All(c => CardShape.IsWide(c.Form));
         var (w, h) = CardShape.Size(wide);
         (w, h) = (Part * w, Part * h);
-        double gap = CardShape.Gap / 2;
+        double gap = Equation is null ? Signs : CardShape.Gap / 2, top = Equation is null ? 0 : Line;
         // The parts go on in another line where there is no room beside each other.
         int parts = Math.Max(1, Cards.Count - 1), abreast = Math.Clamp((int)((width - w - Middle + gap) / (w + gap)), 1, parts), lines = (parts + abreast - 1) / abreast;
-        double right = abreast * (w + gap) - gap, high = lines * (h + gap) - gap, all = w + Middle + right;
-        return new(all, high + Beam + 16, sketch =>
+        double right = abreast * (w + gap) - gap, high = top + lines * (h + gap) - gap, all = w + Middle + right;
+        double says = Equation is null ? 0 : Lettering.Width(Equation, Letters), letters = Letters * Math.Min(1, (width - 4) / Math.Max(1, says)), left = Math.Max(0, (Math.Min(says, width - 4) + 4 - all) / 2);
+        return new(all + 2 * left, high + Beam + 16, sketch =>
         {
             for (int i = 0; i < Cards.Count; i++)
             {
                 int at = i - 1;
-                double x = i == 0 ? 0 : w + Middle + at % abreast * (w + gap), y = i == 0 ? high - h : high - h - at / abreast * (h + gap);
+                double x = left + (i == 0 ? 0 : w + Middle + at % abreast * (w + gap)), y = i == 0 ? high - h : high - h - at / abreast * (h + gap);
                 CardShape.Draw(sketch, Cards[i], x, y, wide, i == 0 ? "the whole" : "a part", held: true, part: Part);
+                if (Equation is null && at > 0) sketch.Words("+", x - gap / 2, y + h / 2 + 6, 16, Role.Strong);
             }
-            sketch.Line(0, high + 4, all, high + 4, Role.Heavy);
-            sketch.Path([new(all / 2, high + 4), new(all / 2 - 12, high + Beam + 12), new(all / 2 + 12, high + Beam + 12)], Role.Wall, closed: true);
-            sketch.Words("=", w + Middle / 2, high - h / 2 + 8, 24, Role.Strong);
+            if (Equation is not null) sketch.Words(Equation, left + all / 2, Line - 6, letters, Role.Strong);
+            sketch.Line(left, high + 4, left + all, high + 4, Role.Heavy);
+            sketch.Path([new(left + all / 2, high + 4), new(left + all / 2 - 12, high + Beam + 12), new(left + all / 2 + 12, high + Beam + 12)], Role.Wall, closed: true);
+            sketch.Words("=", left + w + Middle / 2, high - h / 2 + 8, 24, Role.Strong);
         });
     }
 }

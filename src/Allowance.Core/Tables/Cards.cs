@@ -245,7 +245,8 @@ public sealed record Board(string Label, int Seat, int Columns, IReadOnlyList<It
 }
 
 /// <summary>Cards that were turned up one upon another, the last on top, and beside them a slip with what they make together: open, or turned over.</summary>
-public sealed record TurnedPile(string Label, Item? Top, int Under, Item Together) : Zone(Label)
+/// <param name="Together">Null where that is seen otherwise.</param>
+public sealed record TurnedPile(string Label, Item? Top, int Under, Item? Together) : Zone(Label)
 {
     private const double Slip = 64, Edge = 6;
 
@@ -253,26 +254,27 @@ public sealed record TurnedPile(string Label, Item? Top, int Under, Item Togethe
 
     public override Sits Sits => Sits.Cards;
 
-    public override IReadOnlyList<Item> Items => Top is null ? [Together] : [Top, Together];
+    public override IReadOnlyList<Item> Items => [.. new[] { Top, Together }.OfType<Item>()];
 
     internal override Laid Lay(double width, Pen pen)
     {
-        bool wide = Top is not null && CardShape.IsWide(Top.Form), long_ = CardShape.IsWide(Together.Form);
+        bool wide = Top is not null && CardShape.IsWide(Top.Form);
         var (w, h) = CardShape.Size(wide);
         int layers = Math.Min(3, Under);
-        double left = 3 * layers, slip = long_ ? 150 : Slip + 26, all = left + w + CardShape.Gap + slip;
+        double left = 3 * layers, slip = Slip + 26, all = left + w + (Together is null ? 0 : CardShape.Gap + slip);
         return new(all, Math.Max(h + left, Slip), sketch =>
         {
             for (int i = 0; i < layers; i++) sketch.Rect(3 * i, 3 * (layers - i), w, h, Role.Card, CardShape.Corner);
             if (Top is { } top) CardShape.Draw(sketch, top, left, 0, wide, "the card", held: true);
             else sketch.Rect(left, 0, w, h, Role.Place, CardShape.Corner);
+            if (Together is not { } together) return;
             double x = left + w + CardShape.Gap, y = (Math.Max(h + left, Slip) - Slip) / 2;
-            sketch.Begin("together", Together.State == ItemState.Up ? Together.Value : -1);
-            sketch.Rect(x, y, slip, Slip, Together.State == ItemState.Up ? Role.Card : Role.Back, 2);
-            if (Together.State == ItemState.Up) sketch.Number(Together, x + Edge, y + Edge, slip - 2 * Edge, Slip - 2 * Edge, 0);
+            sketch.Begin("together", together.State == ItemState.Up ? together.Value : -1);
+            sketch.Rect(x, y, slip, Slip, together.State == ItemState.Up ? Role.Card : Role.Back, 2);
+            if (together.State == ItemState.Up) sketch.Number(together, x + Edge, y + Edge, slip - 2 * Edge, Slip - 2 * Edge, 0);
             // A slip that is turned over is told by its folded corner.
             else sketch.Path([new(x + slip - 16, y), new(x + slip - 16, y + 16), new(x + slip, y + 16)], Role.Line, closed: true);
-            sketch.Tap(x, y, slip, Slip, Together, "together", Together.State == ItemState.Up ? $"what they make together: {Together.Shows}" : "what they make together, turned over");
+            sketch.Tap(x, y, slip, Slip, together, "together", together.State == ItemState.Up ? $"what they make together: {together.Shows}" : "what they make together, turned over");
             sketch.Begin(null);
         });
     }

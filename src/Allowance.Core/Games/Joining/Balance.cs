@@ -247,6 +247,16 @@ internal sealed record BalanceTable : Seating
             if (values.How(others, n) is { } made) return made;
     }
 
+    /// <summary>How the cards that were laid, the whole one first, make each other.</summary>
+    public Made? HowLaid(ReadOnlySpan<byte> cards)
+    {
+        int others = (1 << cards.Length) - 2;
+        foreach (var book in books.Distinct())
+            for (int n = cards[0] == HandCards.Wild ? HandEquations.MostWild : cards[0]; n >= (cards[0] == HandCards.Wild ? 1 : cards[0]); n--)
+                if (book[cards].How(others, n) is { } made) return made;
+        return null;
+    }
+
     /// <summary>As it is said: 9 = 4 + 3 + 2, or 5 and 5 are the same.</summary>
     public string Says(int seat, ReadOnlySpan<byte> hand, LaidCards laid) => Made(seat, hand, laid) is var made && made.Sign is null ? $"{made.Value} = {made.Value}" : $"{made.Value} = {made}";
 

@@ -229,8 +229,11 @@ internal readonly struct BalanceRules(BalanceTable table) : IRules<BalanceState>
         if (s.LastCount > 0 || table.HasMat)
         {
             var last = new List<Item>();
-            for (int i = 0; i < s.LastCount; i++) last.Add(HandCards.Shown(LastCard + i, (int)(s.Last >> 8 * i & 255), table.Shown, false));
-            zones.Add(table.HasMat ? new PartsMat("The mat", last) : new BalancedCards("Laid last", last));
+            Span<byte> laid = stackalloc byte[s.LastCount];
+            for (int i = 0; i < laid.Length; i++) last.Add(HandCards.Shown(LastCard + i, laid[i] = (byte)(s.Last >> 8 * i & 255), table.Shown, false));
+            // What is not only joined is no whole with its parts.
+            string? equation = laid.Length > 2 && table.HowLaid(laid) is { } made && made.Joined.Any(m => m.Sign is not null) ? $"{made.Value} = {made}" : null;
+            zones.Add(table.HasMat && equation is null ? new PartsMat("The mat", last) : new BalancedCards("Laid last", last) { Equation = equation });
         }
         for (int seat = 0; seat < Seats; seat++)
         {

@@ -222,20 +222,22 @@ internal readonly struct TotalRules(TotalTable table) : IRules<TotalState>
         bool waits = s.Head.Phase == StepKind.Choice;
         var zones = new List<Zone>
         {
-            new TurnedPile("Cards that were turned", waits ? new(0, s.Card, table.Form, ItemState.Up, false) : null, s.Turned, Together(in s)),
+            new TurnedPile("Cards that were turned", waits ? new(0, s.Card, table.Form, ItemState.Up, false) : null, s.Turned, Slip(in s)),
             new Pile("Cards to come", s.Pile.Count),
         };
+        if (OnLine(in s)) zones.Add(new NumberLine("The line", 0, Math.Max(20, (s.Total + table.Most + 9) / 10 * 10), LineLabels.All) { Pointed = [s.Total] });
+        if (OfThings(in s)) zones.Add(new Heap("What there is", [new("", s.Total)], s.Of));
         if (waits && table.InSand is not null) zones.Add(new ChoiceKeys("The sand", [new(0, 0, Form.None, ItemState.Up, true) { Words = "sand is out" }]) { BreaksOff = true });
         return zones;
     }
 
-    /// <summary>What there is so far: as things, on a line or as a number; kept in the head it is turned over.</summary>
-    private Item Together(in TotalState s)
-    {
-        string level = table.Level[s.Of];
-        var form = level == RunningTotal.Things ? Form.Objects : level == RunningTotal.Line ? Form.Line : Form.Numeral;
-        return new(1, s.Total, Pictures.CanDraw(form, s.Total) ? form : Form.Numeral, level is RunningTotal.Head && s.Turned > 0 && s.Head.Phase != StepKind.Over ? ItemState.Down : ItemState.Up, false);
-    }
+    private bool OnLine(in TotalState s) => table.Level[s.Of] == RunningTotal.Line;
+
+    private bool OfThings(in TotalState s) => table.Level[s.Of] == RunningTotal.Things;
+
+    /// <summary>What there is so far as a number; kept in the head it is turned over, and where it is seen otherwise it is not written.</summary>
+    private Item? Slip(in TotalState s) => OnLine(in s) || OfThings(in s) ? null
+        : new(1, s.Total, Form.Numeral, table.Level[s.Of] == RunningTotal.Head && s.Turned > 0 && s.Head.Phase != StepKind.Over ? ItemState.Down : ItemState.Up, false);
 
     public string Says(in TotalState s) => s.Head.Phase switch
     {

@@ -249,7 +249,7 @@ internal readonly struct TargetRules(TargetTable table) : IRules<TargetState>
         for (var rest = making; rest != 0; rest &= rest - 1)
             if ((int)UInt128.TrailingZeroCount(rest) is var other && other != set && (other & set) == set) more = true;
         if ((making >> set & 1) != 0) return more ? Tapped.SoFar(Taking(set)) : Tapped.As(Taking(set));
-        return more ? Tapped.NeedsMore : Tapped.No($"{Words.List(HandCards.Cards(s.Hands.Of(seat), set).Select(c => c == HandEquations.Wild ? "any" : $"{c}"))} cannot make {Target(in s)} here. Look again together.");
+        return more ? Tapped.NeedsMore : Tapped.No($"{Words.List(HandCards.Cards(s.Hands.Of(seat), set).Select(c => c == HandEquations.Wild ? "any" : $"{c}"))} {(items.Count == 1 ? "is of no use for" : "cannot make")} {Target(in s)} here. Look again together.");
     }
 
     public IReadOnlyList<Zone> Zones(in TargetState state)

@@ -250,7 +250,7 @@ internal readonly struct EmptySeatRules(SeatTable table) : IRules<EmptySeatState
         var tapped = Numbers(in s, set);
         foreach (var goes in Moves(in s))
             if (!tapped.Except(Numbers(in s, goes.Items)).Any() && items.Count < BitOperations.PopCount(goes.Items)) return Tapped.NeedsMore;
-        return Tapped.No($"{Cards(in s, move)} {(items.Count == 1 ? "does" : "do")} not make {table.Target}. Look again together.");
+        return Tapped.No(items.Count == 1 ? $"Nothing that lies there goes with {Cards(in s, move)}. Look again together." : $"{Cards(in s, move)} do not make {table.Target}. Look again together.");
     }
 
     private static List<int> Numbers(in EmptySeatState s, ulong items)
