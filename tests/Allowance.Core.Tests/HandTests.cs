@@ -3,6 +3,7 @@ using Allowance.Core.Games;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
+using Allowance.Core.Tables;
 
 namespace Allowance.Core.Tests;
 
@@ -219,6 +220,18 @@ public class HandTests
     {
         var problem = Assert.Single(Read(game, """{"deck":{"counts":{"3":20,"7":20},"wild":2}}""").Problems);
         Assert.Equal(("table.deck", """{"counts":{"3":20,"7":20}}"""), (problem.Path, problem.Nearest!.ToJsonString()));
+    }
+
+    [Theory]
+    [InlineData("""["+","-"]""", "8 = 7 + 4 − 3")]
+    // What is only joined lies there with its signs.
+    [InlineData("""["+"]""", null)]
+    public void What_was_laid_says_how_it_is_made(string ops, string? says)
+    {
+        var run = Good("balance", $$"""{"ops":{{ops}},"hand":4,"deck":{"counts":{"1":1,"3":1,"4":1,"7":1,"8":1} } }""").Compile().Start(0);
+        foreach (int card in says is null ? [8, 7, 1, 3] : new[] { 8, 7, 4, 3 }) run.Deal(card);
+        run.Apply(run.Read(says is null ? [0, 1, 3] : [0, 1, 2, 3]).Move!.Value, true);
+        Assert.Equal(says, Assert.Single(run.Zones.OfType<BalancedCards>()).Equation);
     }
 
     [Fact]

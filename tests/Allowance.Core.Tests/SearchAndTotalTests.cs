@@ -5,6 +5,7 @@ using Allowance.Core.Learner;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
+using Allowance.Core.Tables;
 
 namespace Allowance.Core.Tests;
 
@@ -182,6 +183,22 @@ public class SearchAndTotalTests
         run.Apply(runOut, true);
         Assert.Equal((StepKind.Over, 9), (run.Next.Kind, run.Points(0)));
         Assert.False(Good("runningtotal", "{}").Compile().Start(0) is var without && without.IsLegal(runOut));
+    }
+
+    [Fact]
+    public void The_line_reaches_as_far_as_the_next_card_can_lead_and_things_lie_in_view()
+    {
+        var line = Good("runningtotal", """{"stopAt":null}""", level: "line").Compile().Start(0);
+        var things = Good("runningtotal", """{"stopAt":null}""", level: "things").Compile().Start(0);
+        foreach (int card in new[] { 6, 6, 6, 6 })
+        {
+            Turn(line, card);
+            Turn(things, card);
+        }
+        var drawn = Assert.Single(line.Zones.OfType<NumberLine>());
+        Assert.Equal((0, 30, 24), (drawn.Low, drawn.High, Assert.Single(drawn.Pointed)));
+        Assert.Equal(24, Assert.Single(things.Zones.OfType<Heap>()).Lots.Sum(l => l.Count));
+        Assert.All(line.Zones.Concat(things.Zones).OfType<TurnedPile>(), z => Assert.Null(z.Together));
     }
 
     [Theory]
