@@ -86,6 +86,18 @@ public partial class StoryTests
         Assert.Equal(10, run.Turns);
     }
 
+    /// <summary>With 0 as what is asked for "some" would be untrue: such a story asks for what it comes to, or is not told.</summary>
+    [Theory]
+    [InlineData("result", "0 and 5, 1 and 4, 2 and 3, 3 and 2, 4 and 1, 5 and 0")]
+    [InlineData("change", "0 and 5, 1 and 4, 2 and 3, 3 and 2, 4 and 1")]
+    [InlineData("start", "1 and 4, 2 and 3, 3 and 2, 4 and 1, 5 and 0")]
+    public void Nobody_says_some_of_none(string unknown, string told)
+    {
+        var reading = Read($$"""{"whole":[5,5],"kind":"joining","unknown":"{{unknown}}","rounds":5}""");
+        Assert.Empty(reading.Problems);
+        Assert.Equal(told.Split(", ").Select(t => $"joining: {t}"), reading.Playable!.Compile().Start(0).Possibilities.Select(p => p.Label).Order());
+    }
+
     [Fact]
     public void Told_by_the_child_only_the_numbers_lie_there()
     {

@@ -57,7 +57,7 @@ public sealed record Story(ImmutableArray<string> Sentences)
         int? first = unknown == Unknown.Start ? null : a, second = unknown == Unknown.Change ? null : b;
         return new(kind switch
         {
-            StoryKind.Joining => [Fill(told[0]), Fill(told[1]), .. unknown == Unknown.Result ? [$"How many {things.Several} is that in all?"] : new[] { $"That makes {things.Counted(whole)} in all.", unknown == Unknown.Change ? $"How many {things.Several} came to it?" : $"How many {things.Several} were there first?" }],
+            StoryKind.Joining => [Fill(told[0]), Fill(told[1]), .. unknown == Unknown.Result ? [$"How many {things.Several} is that in all?"] : new[] { $"That makes {things.Counted(whole)} in all.", unknown == Unknown.Change ? $"How many more {things.Several} was that?" : $"How many {things.Several} were there first?" }],
             StoryKind.Taking => [Fill(told[0]), Fill(told[1]), .. unknown == Unknown.Result ? [$"How many {things.Several} are left?"] : new[] { $"That leaves {things.Counted(whole)}.", unknown == Unknown.Change ? $"How many {things.Several} went away?" : $"How many {things.Several} were there first?" }],
             StoryKind.Parts => [Fill(told[0]), .. unknown == Unknown.Result ? [$"How many {things.Several} is that in all?"] : new[] { $"That makes {things.Counted(whole)} in all.", Fill($"How many are {(unknown == Unknown.Change ? told[2] : told[1])}?") }],
             _ => unknown switch

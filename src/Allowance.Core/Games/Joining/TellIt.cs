@@ -61,8 +61,15 @@ public sealed class TellIt : CalledFrame
             for (int part = 0; part <= whole; part++, told++)
             {
                 var now = kinds[told % kinds.Length];
-                bool fromWhole = now is StoryKind.Taking or StoryKind.Comparing;
-                yield return new(now, unknowns[told / kinds.Length % unknowns.Length], fromWhole ? whole : whole - part, part);
+                int first = now is StoryKind.Taking or StoryKind.Comparing ? whole : whole - part;
+                var asked = unknowns[told / kinds.Length % unknowns.Length];
+                // Nobody says "some" of none.
+                if (now != StoryKind.Comparing && (asked == Unknown.Change ? part : asked == Unknown.Start ? first : 1) == 0)
+                {
+                    if (unknowns.Length == 1) continue;
+                    asked = Unknown.Result;
+                }
+                yield return new(now, asked, first, part);
             }
     }
 
