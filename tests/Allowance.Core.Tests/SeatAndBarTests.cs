@@ -1,9 +1,11 @@
 using Allowance.Core.Forecasts;
+using Allowance.Core.Forms;
 using Allowance.Core.Games;
 using Allowance.Core.Learner;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
+using Allowance.Core.Tables;
 
 namespace Allowance.Core.Tests;
 
@@ -210,5 +212,21 @@ public class SeatAndBarTests
     {
         var problem = Assert.Single(Read(game, table).Problems);
         Assert.Equal((path, nearest), (problem.Path, problem.Nearest!.ToJsonString()));
+    }
+
+    [Fact]
+    public void Bars_that_are_picked_lie_on_the_strip_until_it_is_full()
+    {
+        var strip = new BarStrip("The number that was called", 9).With([new(0, 5, Form.Bar, ItemState.Up, true), new(1, 3, Form.Bar, ItemState.Up, true)]);
+        Assert.Equal([5, 3], Assert.IsType<BarStrip>(strip).Bars);
+        // Eight of its nine squares are covered, in one line or where it breaks after five.
+        foreach (var room in new Room[] { new(400, 300), new(90, 300) })
+        {
+            var covered = Drawing.Of([strip], room, DrawnBy.Default).Parts.Single().Shapes.OfType<RectShape>().Where(r => r.Role == Role.Picked).ToList();
+            double square = covered.Min(r => r.Box.Bottom - r.Box.Top);
+            Assert.Equal(8, covered.Sum(r => (r.Box.Right - r.Box.Left) / square), 1e-6);
+        }
+        var before = new Pile("Cards to come", 3);
+        Assert.Same(before, before.With([]));
     }
 }

@@ -1,3 +1,4 @@
+using Allowance.Core.Forms;
 using Allowance.Core.Setups;
 
 namespace Allowance.Core.Tables;
@@ -19,9 +20,14 @@ public sealed record BarStrip(string Label, int Number) : Zone(Label)
 {
     private const double Sign = 40, Gap = 6;
 
+    /// <summary>The bars that lie on it so far.</summary>
+    public IReadOnlyList<int> Bars { get; init; } = [];
+
     public override string Kind => "strip";
 
     public override Sits Sits => Sits.Game;
+
+    public override Zone With(IReadOnlyList<Item> picked) => this with { Bars = [.. picked.Where(i => i.Form == Form.Bar).Select(i => i.Value)] };
 
     internal override Laid Lay(double width, Pen pen)
     {
@@ -34,6 +40,14 @@ public sealed record BarStrip(string Label, int Number) : Zone(Label)
             sketch.Words($"{Number}", Sign / 2, high / 2 + 8, 22, Role.Strong);
             double top = (high - lines * (BarShape.Unit + Gap) + Gap) / 2;
             for (int line = 0; line < lines; line++) BarShape.Draw(sketch, Sign + Gap, top + line * (BarShape.Unit + Gap), Math.Min(abreast, Number - line * abreast), Role.Place);
+            int at = 0;
+            foreach (int bar in Bars)
+                // One that does not go into a line goes on in the next.
+                for (int end = Math.Min(Number, at + bar), here; at < end; at += here)
+                {
+                    here = Math.Min(end - at, abreast - at % abreast);
+                    BarShape.Draw(sketch, Sign + Gap + at % abreast * BarShape.Unit, top + at / abreast * (BarShape.Unit + Gap), here, Role.Picked);
+                }
         });
     }
 }

@@ -19,6 +19,9 @@ public abstract record Zone(string Label)
     /// <summary>What lies in it that can be told apart.</summary>
     public virtual IReadOnlyList<Item> Items => [];
 
+    /// <summary>As it looks while somebody picks these, and more are needed until it is a move.</summary>
+    public virtual Zone With(IReadOnlyList<Item> picked) => this;
+
     /// <summary>Laid out so that it is no wider than this, where it can be as narrow as that.</summary>
     /// <param name="width">Millimetres.</param>
     internal abstract Laid Lay(double width, Pen pen);

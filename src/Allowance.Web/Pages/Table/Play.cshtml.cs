@@ -135,7 +135,14 @@ public sealed partial class PlayModel(Tables tables, Household household, Advisi
     public int? SpokenNow => Sitting.Game?.Zones.SelectMany(z => z.Items).FirstOrDefault(i => i.Form == Form.Spoken)?.Value;
 
     /// <summary>The table as it is drawn for this screen; null where nothing is known of it.</summary>
-    public Drawing? Drawing => Sitting.Game is { } game ? Core.Tables.Drawing.Of([.. game.Zones.Where(z => z is not Told || AllNoted)], ScreenRoom.Of(Request), new DrawnBy(household.PictureStyle, Name, Loosely)) : null;
+    public Drawing? Drawing => Sitting.Game is { } game ? Core.Tables.Drawing.Of(Shown(game.Zones), ScreenRoom.Of(Request), new DrawnBy(household.PictureStyle, Name, Loosely)) : null;
+
+    private IReadOnlyList<Zone> Shown(IReadOnlyList<Zone> zones)
+    {
+        var lying = zones.SelectMany(z => z.Items).Where(i => i.CanTap).DistinctBy(i => i.Id).ToDictionary(i => i.Id);
+        List<Item> picked = [.. Picked.Where(lying.ContainsKey).Select(id => lying[id])];
+        return [.. zones.Where(z => z is not Told || AllNoted).Select(z => z.With(picked))];
+    }
 
     /// <summary>What the last turn asked is noted, or the game is closed: what is told at the end gives nothing away any more.</summary>
     private bool AllNoted => Sitting.Closings.Count > 0 || NoteGroups(ToNote()).All(g => g.Main.Note is { Automatic: false });
