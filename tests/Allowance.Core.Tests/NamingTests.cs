@@ -51,6 +51,24 @@ public class NamingTests
         Assert.Null(Naming.Of(all, new Ask(AskKind.Say, 3, Form.Dice), 90).Tapped);
     }
 
+    [Fact]
+    public void Sums_of_four_are_not_named_by_two_numbers_though_one_is_likely()
+    {
+        List<Ask> all = [new(AskKind.Join, [4, 3, 2, 1], Form.Numeral), new(AskKind.Join, [4, 3, 2], Form.Numeral), new(AskKind.Join, [5, 2, 1], Form.Numeral), new(AskKind.Join, [6, 4, 3], Form.Numeral)];
+        Assert.Empty(Naming.Of(all, all[0]).Keys);
+        Assert.Equal(["5", "6", "7"], Naming.Of([.. all, new(AskKind.Join, 5, 2, Form.Numeral), new(AskKind.Join, 6, 2, Form.Numeral), new(AskKind.Join, 7, 2, Form.Numeral)], all[0]).Keys.Select(k => k.Says));
+    }
+
+    [Fact]
+    public void Kinds_are_told_apart_by_the_form_in_which_they_differ()
+    {
+        List<Ask> all = [new(AskKind.Match, [5], Form.Spoken, Form.Dice), new(AskKind.Match, [5], Form.Spoken, Form.Tally), new(AskKind.Say, 5, Form.Dice), new(AskKind.Say, 5, Form.Numeral), new(AskKind.Join, 5, 3, Form.Dice)];
+        var naming = Naming.Of(all, all[0]);
+        Assert.Equal(5, naming.Kinds.Select(naming.Says).Distinct().Count());
+        Assert.Equal(["dice", "tally"], naming.Kinds.Where(k => k.Kind == AskKind.Match).Select(k => naming.Says(k).Split(", ")[^1]).Order());
+        Assert.DoesNotContain(",", naming.Says(all[4]), StringComparison.Ordinal);
+    }
+
     [Theory]
     [InlineData("join * numeral to 20"), InlineData("join * numeral"), InlineData("match * dice numeral to 6"), InlineData("part * numeral to 10 +line"), InlineData("words * to 30"), InlineData("say * dice to 6")]
     public void An_ask_without_its_numbers_is_read_and_written(string text)

@@ -1,3 +1,5 @@
+using Allowance.Core.Forms;
+
 namespace Allowance.Core.Asks;
 
 /// <summary>A number to tap.</summary>
@@ -16,6 +18,14 @@ public sealed record Naming(Ask Ask, IReadOnlyList<Ask> Kinds, int? Tapped, IRea
 {
     private const int MostKeys = 24, Tens = 10;
 
+    /// <summary>What a kind of ask is called here: with its form, or the other one, where several kinds differ in it.</summary>
+    public string Says(Ask kind)
+    {
+        var others = Kinds.Where(k => k.Kind == kind.Kind).ToList();
+        string asks = kind.Kind.Facts().Asks;
+        return others.Count < 2 ? asks : $"{asks}, {(others.DistinctBy(k => k.Form).Count() > 1 ? kind.Form : kind.Second).Facts().Label}";
+    }
+
     /// <summary>The same ask as it is noted while nobody has named its numbers: without them, unless there is only one it can be.</summary>
     public static Ask Unnamed(IReadOnlyList<Ask> all, Ask ask)
     {
@@ -30,7 +40,8 @@ public sealed record Naming(Ask Ask, IReadOnlyList<Ask> Kinds, int? Tapped, IRea
         var kinds = all.GroupBy(a => a.WithoutNumbers(0)).Select(g => g.Key == ask.WithoutNumbers(0) ? ask : Unnamed(all, g.First())).OrderBy(a => a.Kind).ThenBy(a => a.Form).ToList();
         var alike = all.Where(ask.IsOfTheSortOf).ToList();
         // Asks of more numbers than others of their kind cannot be tapped with two.
-        alike = [.. alike.Where(a => a.Count == alike[0].Count)];
+        int fewest = alike.Min(a => a.Count);
+        alike = [.. alike.Where(a => a.Count == fewest)];
         var varying = Enumerable.Range(0, alike[0].Count).Where(i => alike.Exists(a => a[i] != alike[0][i])).ToList();
         if (varying.Count is 0 or > 2) return new(ask, kinds, null, []);
         if (varying is [var one]) return InTens(ask, kinds, alike, a => a[one], tapped);
