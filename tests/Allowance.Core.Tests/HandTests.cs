@@ -1,8 +1,12 @@
+using Allowance.Core.Asks;
 using Allowance.Core.Forecasts;
 using Allowance.Core.Games;
+using Allowance.Core.Learner;
+using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
+using Allowance.Core.Sheets;
 using Allowance.Core.Tables;
 
 namespace Allowance.Core.Tests;
@@ -233,6 +237,23 @@ public class HandTests
         run.Apply(run.Read(says is null ? [0, 1, 3] : [0, 1, 2, 3]).Move!.Value, true);
         Assert.Equal(says, Assert.Single(run.Zones.OfType<BalancedCards>()).Equation);
     }
+
+    /// <summary>Two that are the same go at every level, and are no example of what it adds.</summary>
+    [Theory]
+    [InlineData("double", true)]
+    [InlineData("two", false)]
+    [InlineData("more", false)]
+    [InlineData("ops", false)]
+    public void The_worked_turn_shows_what_the_level_is_about(string level, bool twice)
+    {
+        var playable = Catalogue.Read($$"""{"format":"allowance-setup/1","game":"balance","level":"{{level}}","table":{},"players":[{}]}""").Playable!;
+        var sheet = RuleSheet.Of(playable, Approach.Default, setup => new LearnerAnswers(setup, new(2026, 11, 30)));
+        Assert.Equal(twice, Assert.Single(sheet.Turn!.Asks).Question.StartsWith("Twice", StringComparison.Ordinal));
+    }
+
+    [Fact]
+    public void Bonus_cards_are_told_beside_what_others_count_as() =>
+        Assert.Equal(["Take out the jokers (2 cards).", "Aces count as 1.", "Jacks, queens and kings are bonus cards."], DeckPreparation.Of(Good("balance", "{}").Setup.Get<DeckValue>("deck").Deck).Sentences);
 
     [Fact]
     public void A_pack_with_the_next_number_is_as_short_as_it_was_and_keeps_its_bonus_cards()

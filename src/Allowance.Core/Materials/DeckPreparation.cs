@@ -21,9 +21,11 @@ public sealed record DeckPreparation(IReadOnlyList<string> Sentences, int CardsL
         if (taken.Count > 0) lines.Add($"Take out the {Words.List(taken.Select(Deck.RankWords))} ({takenCards} cards).");
         foreach (var (rank, count) in deck.Missing.Where(m => kept.Contains(m.Key)))
             lines.Add($"{Words.Count(count, "card")} of the {Deck.RankWords(rank)} {(count == 1 ? "is" : "are")} missing.");
-        var odd = deck.Ranks.Where(r => r.Value.Sort is not null || r.Rank == "A" || r.Value.Number != Deck.OwnNumber(r.Rank)).Reverse().ToList();
+        var odd = deck.Ranks.Where(r => r.Value.Sort is null && (r.Rank == "A" || r.Value.Number != Deck.OwnNumber(r.Rank))).Reverse().ToList();
         if (odd.Count > 0)
-            lines.Add(Words.Sentence(string.Join(", ", odd.Select((r, i) => $"{Deck.RankWords(r.Rank)} {(i == 0 ? "count as" : "as")} {r.Value.Sort ?? r.Value.Number.ToString()}"))));
+            lines.Add(Words.Sentence(string.Join(", ", odd.Select((r, i) => $"{Deck.RankWords(r.Rank)} {(i == 0 ? "count as" : "as")} {r.Value.Number}"))));
+        foreach (var sort in deck.Ranks.Where(r => r.Value.Sort is not null).GroupBy(r => r.Value.Sort))
+            lines.Add(Words.Sentence($"{Words.List(sort.Select(r => Deck.RankWords(r.Rank)))} are {sort.Key} cards"));
         return new(lines, deck.Cards);
     }
 }

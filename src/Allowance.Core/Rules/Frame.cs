@@ -30,6 +30,9 @@ public abstract class Frame
     /// <summary>Of several asks that a turn puts to one player, the one that is noted first; what the turn ends with, where the frame does not say otherwise.</summary>
     public virtual Ask MattersMost(Setup setup, int seat, IReadOnlyList<Ask> asks) => asks[^1];
 
+    /// <summary>A turn that asks this shows what the game is about, so that it can be told as an example; where none does, any turn is.</summary>
+    internal virtual bool ShowsWhatItIsAbout(Setup setup, IReadOnlyList<SeatAsk> asks) => true;
+
     /// <summary>Points are things that players have taken, and stand beside their names.</summary>
     public virtual bool ShowsPoints => true;
 

@@ -45,23 +45,29 @@ public sealed record RuleSheet(
         return new(setup, frame.Needs(setup), frame.GetReady(setup), play, Work(playable, approach), setup.Frame.Ends, easier, harder);
     }
 
-    /// <summary>The first turn that asks something, of the first few shuffles.</summary>
+    /// <summary>Of the first few shuffles the first turn that shows what the game is about, or that asks anything.</summary>
     private static WorkedTurn? Work(Playable playable, Approach approach)
     {
         var game = playable.Compile();
+        WorkedTurn? any = null;
         for (int shuffle = 1; shuffle <= Tries; shuffle++)
         {
             var rng = Rng.ForGame(shuffle, 0);
             var run = game.Start(0);
             for (int turn = 0; turn < 3 && run.Next.Kind != StepKind.Over; turn++)
-                if (WorkOne(run, ref rng, approach) is { } worked) return worked;
+                if (WorkOne(run, ref rng, approach, out var asks) is { } worked)
+                {
+                    if (playable.Frame.ShowsWhatItIsAbout(playable.Setup, asks)) return worked;
+                    any ??= worked;
+                }
         }
-        return null;
+        return any;
     }
 
     /// <summary>Plays one turn to its end; null where it asks nothing.</summary>
-    private static WorkedTurn? WorkOne(Run run, ref Rng rng, Approach approach)
+    private static WorkedTurn? WorkOne(Run run, ref Rng rng, Approach approach, out List<SeatAsk> put)
     {
+        put = [];
         var steps = new List<WorkedStep>();
         IReadOnlyList<Zone>? lies = null;
         // What is turned is told where it was said to turn it.
@@ -86,6 +92,7 @@ public sealed record RuleSheet(
             }
             var move = run.Best(ref rng);
             var asks = run.Asks(move);
+            put.AddRange(asks);
             if (asks.Count > 0) lies ??= run.Zones;
             string does = run.Tells(move, true);
             run.Apply(move, true);

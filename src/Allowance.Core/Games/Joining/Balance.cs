@@ -60,6 +60,9 @@ public sealed class Balance : Frame
 
     protected internal override Game Compile(Setup setup) => new Game<BalanceRules, BalanceState>(setup, new(new BalanceTable(setup)));
 
+    /// <summary>Two that are the same go at every level.</summary>
+    internal override bool ShowsWhatItIsAbout(Setup setup, IReadOnlyList<SeatAsk> asks) => setup.Get(Knobs.Most).Number == 2 || asks.Any(a => a.Ask.Kind != AskKind.Double);
+
     public override IReadOnlyList<Need> Needs(Setup setup) => [Need.Pack(setup.Get(Knobs.Deck).Deck), .. setup.Get(Knobs.Mat).On ? [new Need("whole-and-parts mats", setup.Seats.Length)] : Array.Empty<Need>()];
 
     public override IReadOnlyList<string> GetReady(Setup setup)

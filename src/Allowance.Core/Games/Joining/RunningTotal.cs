@@ -66,6 +66,9 @@ public sealed class RunningTotal : Frame
 
     public override bool IsRace(Setup setup) => setup.Get(Knobs.Sand).Number is not null;
 
+    /// <summary>The first card is only read.</summary>
+    internal override bool ShowsWhatItIsAbout(Setup setup, IReadOnlyList<SeatAsk> asks) => asks.Any(a => a.Ask.Kind != AskKind.Say);
+
     public override IReadOnlyList<Need> Needs(Setup setup)
     {
         var table = new TotalTable(setup);

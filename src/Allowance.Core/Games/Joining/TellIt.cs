@@ -88,9 +88,12 @@ public sealed class TellIt : CalledFrame
             var (who, other) = (people[i % people.Count], people[(i + 1) % people.Count]);
             var story = Story.Tell(fact.Kind, fact.Unknown, fact.A, fact.B, nouns[i % nouns.Count], who, other, 7 * i + seat);
             IReadOnlyList<Zone> lies = level == Tell ? [new Stage("The numbers", [new(0, fact.A, Form.Numeral, ItemState.Up, false), new(1, fact.B, Form.Numeral, ItemState.Up, false)]) { Between = [Sign(fact.Kind)] }] : [new StoryCard("The story", story.Sentences)];
-            return new Call([new(AskKind.Story, fact.A, fact.B, form, support)], fact.Kind is StoryKind.Taking or StoryKind.Comparing ? fact.A : fact.A + fact.B, $"{Named(fact.Kind)}: {fact.A} and {fact.B}", Says(level, fact), lies);
+            return new Call([new(AskKind.Story, fact.A, fact.B, form, support)], fact.Kind is StoryKind.Taking or StoryKind.Comparing ? fact.A : fact.A + fact.B, $"{Named(fact.Kind)}: {fact.A} and {fact.B}", Says(level, fact), lies) { Tells = Sentence(fact) };
         })];
     }
+
+    /// <summary>The sentence that goes with it, as it is written.</summary>
+    private static string Sentence(Fact fact) => fact.Kind is StoryKind.Taking or StoryKind.Comparing ? $"{fact.A} − {fact.B} = {fact.A - fact.B}" : $"{fact.A} + {fact.B} = {fact.A + fact.B}";
 
     private static string Named(StoryKind kind) => kind switch { StoryKind.Joining => "joining", StoryKind.Taking => "taking away", StoryKind.Parts => "whole and parts", _ => "comparing" };
 

@@ -38,7 +38,7 @@ public sealed class ManyMakes : Frame
         [Knobs.Stock, Knobs.Numbers, Knobs.Calls, Knobs.Sand, Knobs.Score, Knobs.HeadStart, Knobs.Range, CommonKnobs.Support, CommonKnobs.First, Knobs.Winning],
         [
             Level.Free("find", "Any bars", "Find bars that make the number, and say which."),
-            Level.Free("ones-and-more", "Ones and a longer one", "Lay one longer bar, and fill up with ones; say both parts.", (Knobs.Stock, new CountsValue([new(1, 40), new(5, 10)]))),
+            Level.Free("ones-and-more", "Ones and a longer one", "Lay one longer bar, and fill up with ones; say both parts.", (Knobs.Stock, new CountsValue([new(1, 40), new(5, 10)])), (Knobs.Score, Scores[Fewest])),
             Level.Free(Most, "As many as can be", "Make the number with as many bars as you can; every bar is a point.", (Knobs.Score, Scores[Most])),
             Level.Free(Different, "In another way", "Make the number in a way that nobody used yet.", (Knobs.Score, Scores[Different])),
             Level.Free("clock", "While the sand runs", "Make the number with as many bars as you can before the sand has run out.", (Knobs.Score, Scores[Most]), (Knobs.Sand, new LimitValue(60))),

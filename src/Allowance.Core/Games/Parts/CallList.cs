@@ -16,6 +16,9 @@ public sealed record Call(ImmutableArray<Ask> Asks, int Number, string Label, st
     /// <summary>What lies there instead, where it depends on the calls that came before in this round of all calls.</summary>
     public Func<IReadOnlyList<Call>, IReadOnlyList<Zone>>? LiesAfter { get; init; }
 
+    /// <summary>What came of it, as it is told afterwards; the label where that says it.</summary>
+    public string? Tells { get; init; }
+
     /// <summary>Where dice make the calls: in how many ways they fall so.</summary>
     public int Ways { get; init; } = 1;
 

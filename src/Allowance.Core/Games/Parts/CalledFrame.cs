@@ -275,5 +275,5 @@ internal readonly struct CalledRules<TSet>(CalledPlace<TSet>[] places, TurnKinds
         _ => next,
     };
 
-    public string Tells(in CalledState<TSet> before, Move move, bool found) => Current(in before).Label;
+    public string Tells(in CalledState<TSet> before, Move move, bool found) => Current(in before) is var call && call.Tells is { } tells ? tells : call.Label;
 }
