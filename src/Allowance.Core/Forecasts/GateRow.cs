@@ -138,7 +138,13 @@ public sealed class GateRow
 
     /// <summary>The gentlest operation by which two dice come to a gate; null where none does.</summary>
     /// <param name="larger">Of two dice.</param>
-    public Operation? OperationFor(int larger, int smaller, int gate) => operations!.Where(o => o.Of(larger, smaller) == gate).Select(o => (Operation?)o).FirstOrDefault();
+    public Operation? OperationFor(int larger, int smaller, int gate)
+    {
+        // Each ask of a simulated game comes here.
+        for (int i = 0; i < operations!.Count; i++)
+            if (operations[i].Of(larger, smaller) == gate) return operations[i];
+        return null;
+    }
 
     /// <summary>What may be shut by any roll at these open gates; in no order.</summary>
     /// <param name="into">The key of each.</param>

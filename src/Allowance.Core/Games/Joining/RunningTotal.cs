@@ -23,7 +23,7 @@ public sealed class RunningTotal : Frame
     public static class Knobs
     {
         public static readonly Knob<DeckValue> Deck = new("deck", "Pack", new DeckKind(), Small, Belongs.Range, Scope.Table, Sits.Deck, "Which cards are in, and what each counts as.", KnobRole.Deck);
-        public static readonly Knob<LimitValue> StopAt = new("stopAt", "To, or from", new LimitKind(1, MostTotal), new LimitValue(UsualStart), Belongs.Range, Scope.Both, Sits.Game, "The total that ends a round; where she takes away, the number she begins from.");
+        public static readonly Knob<LimitValue> StopAt = new("stopAt", "The total", new LimitKind(1, MostTotal), new LimitValue(UsualStart), Belongs.Range, Scope.Both, Sits.Game, "The total that ends a round; where she takes away, the number she begins from.");
         public static readonly Knob<WholeValue> Rounds = new("rounds", "Rounds each", new WholeKind(1, MostRounds), new WholeValue(2), Belongs.Length, Scope.Table, Sits.Game, "How often each player begins anew.");
         public static readonly Knob<LimitValue> Sand = CommonKnobs.Sand("A round ends when the sand has run out.");
         public static readonly Knob<ChoiceValue> Form = new("form", "Cards show", CommonKnobs.CardForms, CommonKnobs.CardForms["numeral"], Belongs.Form, Scope.Table, Sits.Cards, "The form of the numbers on the cards.", KnobRole.Form);

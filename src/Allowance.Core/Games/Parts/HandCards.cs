@@ -111,13 +111,32 @@ internal struct HandCards
         return Ask.Join(lanes, count, form, support);
     }
 
+    /// <summary>So many numbers can be asked for together.</summary>
+    private const int MostJoined = 6;
+
+    /// <summary>The numbers that are joined by plus, behind those that are there already.</summary>
+    /// <returns>How many there are then.</returns>
+    private static int Addends(Made made, Span<int> into, int count)
+    {
+        if (made.Sign == Operation.Plus) return Addends(made.Right!, into, Addends(made.Left!, into, count));
+        into[count] = (int)made.Value;
+        return count + 1;
+    }
+
     /// <summary>What an equation asks that makes a number: its last step.</summary>
     public static Ask Asked(Made made, Form form, Support support)
     {
         const int mostAsked = 1000, mostOfMany = 127;
         if (made.Sign is not { } sign) return new(AskKind.Say, (int)made.Value, form, support: support);
         var (left, right) = (made.Left!.Value, made.Right!.Value);
-        if (sign == Operation.Plus && made.Joined.Select(j => (int)j.Value).OrderDescending().ToArray() is { Length: <= 6 } numbers && (numbers.Length <= 2 || numbers[0] <= mostOfMany)) return new(AskKind.Join, numbers, form, support: support);
+        if (sign == Operation.Plus)
+        {
+            Span<int> numbers = stackalloc int[Most];
+            int count = Addends(made, numbers, 0);
+            numbers = numbers[..count];
+            numbers.Sort((a, b) => b - a);
+            if (count <= 2 || count <= MostJoined && numbers[0] <= mostOfMany) return new(AskKind.Join, numbers, form, support: support);
+        }
         var kind = sign switch { Operation.Plus => AskKind.Join, Operation.Minus => AskKind.Gone, Operation.Times => AskKind.Times, _ => AskKind.Share };
         return Math.Max(left, right) > mostAsked ? new Ask(kind, 1, 1, form, support).WithoutNumbers(mostAsked) : new(kind, (int)left, (int)right, form, support);
     }
