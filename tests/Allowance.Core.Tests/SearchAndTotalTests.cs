@@ -1,7 +1,9 @@
 using Allowance.Core.Asks;
 using Allowance.Core.Forecasts;
+using Allowance.Core.Forms;
 using Allowance.Core.Games;
 using Allowance.Core.Learner;
+using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
@@ -186,6 +188,19 @@ public class SearchAndTotalTests
     }
 
     [Fact]
+    public void A_key_to_break_off_says_all_it_says_where_there_is_little_room()
+    {
+        var keys = new ChoiceKeys("The sand", [new(0, 0, Form.None, ItemState.Up, true) { Words = "sand is out" }]) { BreaksOff = true };
+        foreach (double wide in new[] { 60.0, 90, 400 })
+        {
+            var part = Drawing.Of([keys], new(wide, 200), DrawnBy.Default).Parts.Single();
+            var words = Assert.Single(part.Shapes.OfType<WordsShape>());
+            Assert.Equal("sand is out", words.Words);
+            Assert.True(words.Extent.Left >= part.Box.Left && words.Extent.Right <= part.Box.Right);
+        }
+    }
+
+    [Fact]
     public void The_line_reaches_as_far_as_the_next_card_can_lead_and_things_lie_in_view()
     {
         var line = Good("runningtotal", """{"stopAt":null}""", level: "line").Compile().Start(0);
@@ -199,6 +214,8 @@ public class SearchAndTotalTests
         Assert.Equal((0, 30, 24), (drawn.Low, drawn.High, Assert.Single(drawn.Pointed)));
         Assert.Equal(24, Assert.Single(things.Zones.OfType<Heap>()).Lots.Sum(l => l.Count));
         Assert.All(line.Zones.Concat(things.Zones).OfType<TurnedPile>(), z => Assert.Null(z.Together));
+        var along = Good("runningtotal", "{}", level: "line");
+        Assert.Contains(new Need("lines", 1), along.Frame.Needs(along.Setup));
     }
 
     [Theory]

@@ -93,7 +93,8 @@ public sealed record RuleSheet(
             var move = run.Best(ref rng);
             var asks = run.Asks(move);
             put.AddRange(asks);
-            if (asks.Count > 0) lies ??= run.Zones;
+            // A key to break off is for the screen.
+            if (asks.Count > 0) lies ??= [.. run.Zones.Where(z => z is not ChoiceKeys { BreaksOff: true })];
             string does = run.Tells(move, true);
             run.Apply(move, true);
             if (asks.Count == 0 && run.Next.Kind == StepKind.Chance && run.Turns == turns)

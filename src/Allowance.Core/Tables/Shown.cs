@@ -125,7 +125,9 @@ public sealed record ChoiceKeys(string Label, IReadOnlyList<Item> Choices) : Zon
     {
         string Says(Item item) => ArePlayers ? pen.By.Name(item.Value) : item.Shows;
         double letters = Math.Max(Letters, pen.Letters), high = Math.Max(High, 3.4 * letters);
-        double each = Math.Min(Math.Max(60, Choices.Max(c => Lettering.Width(Says(c), letters)) + 16), Math.Max(Least, width));
+        double widest = Choices.Max(c => Lettering.Width(Says(c), letters)), each = Math.Min(Math.Max(60, widest + 16), Math.Max(Least, width));
+        // A key says all it says, in smaller letters where there is less room.
+        letters *= Math.Min(1, (each - 8) / widest);
         int columns = Math.Clamp((int)((width + Gap) / (each + Gap)), 1, Choices.Count), rows = (Choices.Count + columns - 1) / columns;
         return new(columns * (each + Gap) - Gap, rows * (high + Gap) - Gap, sketch =>
         {
@@ -133,7 +135,7 @@ public sealed record ChoiceKeys(string Label, IReadOnlyList<Item> Choices) : Zon
             {
                 double x = i % columns * (each + Gap), y = i / columns * (high + Gap);
                 sketch.Rect(x, y, each, high, Role.Key, 2);
-                sketch.Words(Lettering.Fit(Says(Choices[i]), letters, each - 8), x + each / 2, y + high / 2 + .35 * letters, letters, Role.Word);
+                sketch.Words(Says(Choices[i]), x + each / 2, y + high / 2 + .35 * letters, letters, Role.Word);
                 sketch.Tap(x, y, each, high, Choices[i], "way", Says(Choices[i]), Role.Key);
             }
         });

@@ -73,7 +73,7 @@ public sealed class RunningTotal : Frame
     {
         var table = new TotalTable(setup);
         int things = (int)Enumerable.Range(0, table.Seats).Where(s => table.Level[s] == Things).Sum(s => Math.Min(Form.Objects.Facts().High, (long)table.Stop[s] + table.Most));
-        return [Need.Pack(setup.Get(Knobs.Deck).Deck), .. things > 0 ? [new(Need.Pieces, things)] : Array.Empty<Need>()];
+        return [Need.Pack(setup.Get(Knobs.Deck).Deck), .. things > 0 ? [new(Need.Pieces, things)] : Array.Empty<Need>(), .. table.Level.Contains(Line) ? [new Need("lines", 1)] : Array.Empty<Need>()];
     }
 
     public override IReadOnlyList<string> GetReady(Setup setup)

@@ -253,8 +253,8 @@ public sealed partial class PlayModel(Tables tables, Household household, Advisi
 
     public IActionResult OnPostCalls(long id, bool byApp) => Act(id, () => CanBeCalled && byApp == Sitting.Game is null ? [new Called(byApp)] : []);
 
-    /// <summary>The turn can go on without anything found: there is one way on, or passing is one; not where a way must be chosen.</summary>
-    public bool CanPass => Sitting.Next.Kind == StepKind.Choice && (Sitting.Game is not { } game || game.IsLegal(Move.Pass) || game.Moves.Count == 1);
+    /// <summary>The turn can go on without anything found: there is one way on, or passing is one that has no key of its own; not where a way must be chosen.</summary>
+    public bool CanPass => Sitting.Next.Kind == StepKind.Choice && (Sitting.Game is not { } game || game.Moves.Count == 1 || game.IsLegal(Move.Pass) && !game.Zones.Any(z => z is ChoiceKeys { BreaksOff: true }));
 
     /// <summary>Real cards: numbers that turned up, one or several.</summary>
     public IActionResult OnPostTurned(long id, string? numbers) => Act(id, () =>
