@@ -214,20 +214,27 @@ internal readonly partial struct PartnersFaceDown<TTurning>(PartnersTable table)
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private Move KnownPair(in PartnersFaceDownState s, PartnersSeat seat, ulong known)
     {
-        // The same as of a bag of them, which would first have to be emptied.
+        var lie = Lie(in s, known);
+        ulong pairs = seat.Pairs(lie.Present, lie.Mirror, lie.Twice);
+        if (pairs == 0) return default;
+        int low = BitOperations.TrailingZeroCount(pairs), first = PlaceOf(in s, known, low), second = PlaceOf(in s, known & ~(1UL << first), seat.Mate(low));
+        return new(1UL << first | 1UL << second, -1, first);
+    }
+
+    /// <summary>The numbers at some places, as a bag has them; only their counts are not told.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private static (ulong Present, ulong Mirror, ulong Twice) Lie(in PartnersFaceDownState s, ulong at)
+    {
         ulong present = 0, mirror = 0, twice = 0;
-        for (ulong rest = known; rest != 0; rest &= rest - 1)
+        for (; at != 0; at &= at - 1)
         {
-            int number = s.Places[BitOperations.TrailingZeroCount(rest)];
+            int number = s.Places[BitOperations.TrailingZeroCount(at)];
             ulong bit = 1UL << number;
             twice |= present & bit;
             present |= bit;
             mirror |= 1UL << (63 - number);
         }
-        ulong pairs = seat.Pairs(present, mirror, twice);
-        if (pairs == 0) return default;
-        int low = BitOperations.TrailingZeroCount(pairs), first = PlaceOf(in s, known, low), second = PlaceOf(in s, known & ~(1UL << first), seat.Mate(low));
-        return new(1UL << first | 1UL << second, -1, first);
+        return (present, mirror, twice);
     }
 
     /// <summary>A place whose known card leads to the target with known cards alone; 64 where none does.</summary>
@@ -393,18 +400,24 @@ internal readonly partial struct PartnersFaceDown<TTurning>(PartnersTable table)
     /// <summary>With one place unseen, any of the unseen cards may lie there; with none, only what was seen lies on the table.</summary>
     private static bool HopesOfFew(ref PartnersFaceDownState s, PartnersSeat seat, byte bit)
     {
-        var seen = default(NumberBag);
-        for (ulong known = s.Cards & s.Known; known != 0; known &= known - 1) seen.Add(s.Places[BitOperations.TrailingZeroCount(known)]);
-        if (Hopes(in seen, seat))
+        ulong known = s.Cards & s.Known;
+        bool one = known != s.Cards;
+        if (TTurning.Runs)
         {
-            s.Sure |= bit;
-            return true;
+            var seen = default(NumberBag);
+            for (; known != 0; known &= known - 1) seen.Add(s.Places[BitOperations.TrailingZeroCount(known)]);
+            if (!seen.Makes(seat.Target))
+                // What may lie there makes it with some that were seen, or by itself.
+                return one && (seen.Sums(seat.Target) & s.Pile.Bag.Mirror >> (63 - seat.Target)) != 0;
         }
-        if ((s.Cards & ~s.Known) == 0) return false;
-        // What may lie there goes with something that was seen; or, added up, by itself.
-        var unseen = s.Pile.Bag;
-        return TTurning.Runs ? (seen.Sums(seat.Target) & unseen.Mirror >> (63 - seat.Target)) != 0
-            : (seen.Present & (seat.Same ? unseen.Present : unseen.Mirror >> (63 - seat.Target))) != 0;
+        else
+        {
+            var (present, mirror, twice) = Lie(in s, known);
+            // No two that were seen go together: of the pairs that are left one card was seen, and the other may lie there.
+            if (seat.Pairs(present, mirror, twice) == 0) return one && (seat.Pairs(in s.Remain) & (present | (seat.Same ? 0 : mirror >> (63 - seat.Target)))) != 0;
+        }
+        s.Sure |= bit;
+        return true;
     }
 
     public int Points(in PartnersFaceDownState s, int seat) => table.CountsSets ? s.Found[seat] : s.Taken[seat];
