@@ -137,7 +137,7 @@ public class ArrangingTests
         {
             // Between two turns: nothing was dealt anew, and everyone keeps what is hers.
             var frame = sitting.Playable.Frame;
-            if (frame.ShowsPoints) Assert.True(points.SequenceEqual(Enumerable.Range(0, seats).Select(table.Run.Points)), $"{setup.ToLink()} {what}: somebody has other points");
+            if (frame.ShowsPoints(setup)) Assert.True(points.SequenceEqual(Enumerable.Range(0, seats).Select(table.Run.Points)), $"{setup.ToLink()} {what}: somebody has other points");
             // Of a caller's game the calls to come are counted, and those of who has left come no more.
             Assert.True(table.Run.Things >= things || frame.IsCalled, $"{setup.ToLink()} {what}: {things} things, then {table.Run.Things}");
         }
@@ -170,7 +170,7 @@ public class ArrangingTests
             var beginner = with.Ready().Compile().Start(0);
             joined++;
             Assert.True(before.IsSubsetOf(Lies(now)), $"{setup.ToLink()}: was {string.Join(", ", before.Except(Lies(now)))}");
-            if (!frame.ShowsPoints) return;
+            if (!frame.ShowsPoints(setup)) return;
             Assert.Equal(Enumerable.Range(0, seats).Select(run.Points), Enumerable.Range(0, seats).Select(now.Points));
             Assert.Equal(beginner.Points(seats), now.Points(seats));
         }

@@ -1,5 +1,7 @@
 using Allowance.Core.Asks;
+using Allowance.Core.Forecasts;
 using Allowance.Core.Games;
+using Allowance.Core.Learner;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
@@ -107,6 +109,60 @@ public class DoorTests
         Assert.Equal(["2 times 6", "3 times 4", "4 times 3", "6 times 2"], Calls(times).Select(c => c.Label));
         Assert.Equal("times * numeral to 12", $"{Calls(times)[0].Asks[0]}");
         Assert.Equal("times 6 2 numeral", $"{Calls(times, 2)[0].Asks[0]}");
+    }
+
+    [Fact]
+    public void In_a_race_both_are_asked_for_their_own_card_and_the_first_takes_the_call()
+    {
+        var setup = Good("""{"whole":9,"claim":"firstSaid","winning":"compete","rounds":4}""", "forehead", "[{},{},{}]");
+        Assert.True(Catalogue.Of(setup).IsRace(setup));
+        var run = setup.Ready().Compile().Start(0);
+        var rng = new Rng(1);
+        // 2 and 7: who holds the 2 sees the 7, and the other way round.
+        run.Deal(run.Possibilities.Single(p => p.Label == "2 and 7").Outcome);
+        Assert.Equal("Together 9: who says her own first?", run.Says);
+        Assert.All(((Foreheads)run.Zones[0]).Heads, h => Assert.Equal((ItemState.Down, -1), (h.Card.State, h.Card.Value)));
+        Assert.Equal("2 and 7", Assert.Single(run.Helps));
+        // In a forecast both are asked, and the third, who says the whole, is not; a tap names who was first.
+        Assert.Equal([(0, "part 9 7 numeral"), (1, "part 9 2 numeral")], run.Asks(run.Plain(ref rng)).Select(a => (a.Seat, $"{a.Ask}")));
+        Assert.Equal([0, 1], run.Moves.Select(m => m.Pick));
+        var second = run.Read([1]).Move!.Value;
+        Assert.Equal([(1, "part 9 2 numeral")], run.Asks(second).Select(a => (a.Seat, $"{a.Ask}")));
+        run.Apply(second, true);
+        Assert.Equal([0, 1, 0], Enumerable.Range(0, 3).Select(run.Points));
+        // Nobody knew: the call is nobody's.
+        run.Deal(run.Possibilities[0].Outcome);
+        run.Apply(Move.Pass, false);
+        Assert.Equal([0, 1, 0], Enumerable.Range(0, 3).Select(run.Points));
+        Assert.Equal(2, run.Left);
+        Assert.Contains("place 3", Assert.Single(Catalogue.Of(setup).Audit(setup)), StringComparison.OrdinalIgnoreCase);
+    }
+
+    [Fact]
+    public void Of_two_alike_none_is_first_more_often_and_of_others_the_older_one()
+    {
+        var alike = Raced("""{"age":5}""");
+        Assert.Equal(5, alike.Turns.Mean);
+        Assert.InRange(alike.Wins[0] - alike.Wins[1], -.03, .03);
+        var unlike = Raced("""{"age":8}""");
+        Assert.True(unlike.Wins[1] > .6, $"{unlike.Wins[1]}");
+
+        static Forecast Raced(string other)
+        {
+            var setup = Good("""{"whole":9,"claim":"firstSaid","winning":"compete","rounds":5}""", "forehead", $$"""[{"age":5},{{other}}]""");
+            return Forecaster.Make(setup.Ready(), new LearnerAnswers(setup, new(2026, 1, 1)), new ForecastOptions(Behaviour.Child, 1, 20_000));
+        }
+    }
+
+    [Theory]
+    [InlineData("""{"whole":9,"winning":"compete"}""", "forehead", "[{},{}]", "table.winning", "\"together\"")]
+    [InlineData("""{"whole":9,"claim":"firstSaid"}""", "forehead", "[{}]", "table.claim", "\"mover\"")]
+    [InlineData("""{"whole":9,"claim":"firstSaid"}""", "forehead", """[{},{"allowance":{"whole":8}}]""", "players[1].allowance.whole", "[9,9]")]
+    [InlineData("""{"whole":9,"claim":"firstSaid"}""", "forehead", """[{},{"allowance":{"level":"hidden"}}]""", "players[1].allowance.level", "\"forehead\"")]
+    public void A_race_is_for_two_who_look_at_one_whole(string table, string level, string players, string path, string nearest)
+    {
+        var problem = Assert.Single(Read(table, level, players).Problems);
+        Assert.Equal((path, nearest), (problem.Path, problem.Nearest!.ToJsonString()));
     }
 
     [Fact]

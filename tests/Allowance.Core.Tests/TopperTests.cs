@@ -42,6 +42,16 @@ public class TopperTests
     }
 
     [Theory]
+    [InlineData(Behaviour.Plain)]
+    [InlineData(Behaviour.Child)]
+    public void Of_two_who_are_equally_quick_each_is_first_as_often(Behaviour behaviour)
+    {
+        var setup = Good("""{"make":"common","claim":"firstSaid"}""", players: """[{"age":6},{"age":6}]""");
+        var forecast = Forecaster.Make(setup.Ready(), new LearnerAnswers(setup, new(2026, 1, 1)), new ForecastOptions(behaviour, 1, 20_000));
+        Assert.InRange(forecast.Wins[0] - forecast.Wins[1], -.03, .03);
+    }
+
+    [Theory]
     [InlineData("""{"make":"common"}""", "[{},{}]", "table.claim", "firstSaid")]
     [InlineData("""{"make":"common","claim":"firstSaid"}""", "[{}]", "table.make", "sum")]
     [InlineData("""{"claim":"firstSaid"}""", """[{"allowance":{"make":"common"}},{}]""", "table.make", "sum")]

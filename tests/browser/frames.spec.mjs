@@ -60,6 +60,17 @@ test("who says it first takes the cards, and a colour is chosen, by key", async 
   await expect(page.locator(".turn")).toContainText("Who says it first?");
   await page.keyboard.press("2");
   await expect(page.locator(".order")).toContainText("Mags 2");
+  await page.goto("/bench?game=door&level=forehead&claim=firstSaid&winning=compete&rounds=2&s1=2&s2=3");
+  await open(page);
+  await page.getByRole("button", { name: "on the screen" }).click();
+  for (const key of ["2", "n"]) {
+    await expect(page.locator(".turn")).toContainText("who says her own first?");
+    const lay = await page.locator("#table").innerHTML();
+    await page.keyboard.press(key);
+    await answered(page, lay);
+  }
+  await expect(page.getByText("The end", { exact: true })).toBeVisible();
+  await expect(page.locator("#table")).toContainText("Most said first: Mags, with 1");
   await page.goto("/bench?game=gather&colourDie=red/blue&pieces=red.9,blue.9&s1=2");
   await open(page);
   await page.getByRole("button", { name: "on the screen" }).click();
@@ -109,6 +120,17 @@ test("whoever sees a called pair first takes it; a board is laid; a row is put i
   await page.getByRole("button", { name: "card 2: 5" }).click();
   await page.getByRole("button", { name: "Mags", exact: true }).click();
   await expect(page.locator(".order")).toContainText("Mags 2");
+  await page.goto("/bench?game=door&level=forehead&claim=firstSaid&winning=compete&rounds=2&s1=2&s2=3");
+  await open(page);
+  await page.getByRole("button", { name: "on the screen" }).click();
+  for (const key of ["2", "n"]) {
+    await expect(page.locator(".turn")).toContainText("who says her own first?");
+    const lay = await page.locator("#table").innerHTML();
+    await page.keyboard.press(key);
+    await answered(page, lay);
+  }
+  await expect(page.getByText("The end", { exact: true })).toBeVisible();
+  await expect(page.locator("#table")).toContainText("Most said first: Mags, with 1");
 
   await page.goto("/bench?game=panes&boards=laid&values=1-9&formCall=numeral&s1=2&s2=3");
   await open(page);

@@ -1,3 +1,4 @@
+using System.Numerics;
 using System.Runtime.CompilerServices;
 using Allowance.Core.Asks;
 using Allowance.Core.Numbers;
@@ -161,8 +162,7 @@ internal sealed class AskTable(SimulationPlan plan)
     public Answered DrawAnswers(ReadOnlySpan<int> asked, int game, ref Rng rng, ref uint beyond, out float seconds)
     {
         float longest = 0, quickest = float.MaxValue;
-        uint wrong = 0;
-        int fastest = -1;
+        uint wrong = 0, fastest = 0;
         for (int i = 0; i < asked.Length;)
         {
             int seat = counts[asked[i]].Seat;
@@ -179,11 +179,11 @@ internal sealed class AskTable(SimulationPlan plan)
                 wrong |= (outcome < Outcome.CountedAll ? 1u : 0) << seat;
             }
             while (i < asked.Length && counts[asked[i]].Seat == seat);
-            if ((wrong >> seat & 1) == 0 && mine < quickest) (quickest, fastest) = (mine, seat);
+            if ((wrong >> seat & 1) == 0) BeQuick(seat, mine, ref quickest, ref fastest);
             longest = Math.Max(longest, mine);
         }
         seconds = longest;
-        return new(wrong == 0, wrong, fastest);
+        return new(wrong == 0, wrong, OneOf(fastest, ref rng));
     }
 
     /// <summary>The one who is asked is right.</summary>
@@ -199,10 +199,11 @@ internal sealed class AskTable(SimulationPlan plan)
 
     /// <summary>Everyone who is asked is right, in the mean time that it takes to be right.</summary>
     /// <param name="game">Counts the asks in this game; −1 counts nothing.</param>
-    public Answered RightAnswers(ReadOnlySpan<int> asked, int game, ref uint beyond, out float seconds)
+    /// <returns>Who is right first, as bits: several where they are equally quick.</returns>
+    public uint RightAnswers(ReadOnlySpan<int> asked, int game, ref uint beyond, out float seconds)
     {
         float longest = 0, quickest = float.MaxValue;
-        int fastest = -1;
+        uint fastest = 0;
         for (int i = 0; i < asked.Length;)
         {
             int seat = counts[asked[i]].Seat;
@@ -215,10 +216,23 @@ internal sealed class AskTable(SimulationPlan plan)
                 mine += met.SecondsRight;
             }
             while (i < asked.Length && counts[asked[i]].Seat == seat);
-            if (mine < quickest) (quickest, fastest) = (mine, seat);
+            BeQuick(seat, mine, ref quickest, ref fastest);
             longest = Math.Max(longest, mine);
         }
         seconds = longest;
-        return new(true, 0, fastest);
+        return fastest;
     }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private static void BeQuick(int seat, float mine, ref float quickest, ref uint fastest)
+    {
+        if (mine > quickest) return;
+        fastest = (mine < quickest ? 0 : fastest) | 1u << seat;
+        quickest = mine;
+    }
+
+    /// <summary>Of those who are equally quick each is first as often; −1 where nobody is.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public static int OneOf(uint seats, ref Rng rng) =>
+        seats == 0 ? -1 : (seats & seats - 1) == 0 ? BitOperations.TrailingZeroCount(seats) : Bits.Nth(seats, rng.Below(BitOperations.PopCount(seats)));
 }

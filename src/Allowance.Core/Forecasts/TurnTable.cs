@@ -7,7 +7,9 @@ internal struct TurnCount
 {
     public Tally Tally;
     public float Seconds;
-    public int Fastest;
+
+    /// <summary>Who is right first, as bits: several where they are equally quick.</summary>
+    public uint Fastest;
 
     /// <summary>Who is asked something beyond her range, as bits.</summary>
     public uint Beyond;
@@ -95,8 +97,8 @@ internal sealed class TurnTable(AskTable asks, int kinds, bool counts)
         shared.Add([]);
         if (!counts) return at;
         uint beyond = 0;
-        var answered = asks.RightAnswers(asked, -1, ref beyond, out float seconds);
-        turns[at] = new() { Tally = new(), Seconds = seconds, Fastest = answered.Fastest, Beyond = beyond };
+        uint fastest = asks.RightAnswers(asked, -1, ref beyond, out float seconds);
+        turns[at] = new() { Tally = new(), Seconds = seconds, Fastest = fastest, Beyond = beyond };
         Lay(at);
         foreach (int ask in asked) Add(at, ask);
         return at;

@@ -34,7 +34,10 @@ public abstract class Frame
     internal virtual bool ShowsWhatItIsAbout(Setup setup, IReadOnlyList<SeatAsk> asks) => true;
 
     /// <summary>Points are things that players have taken, and stand beside their names.</summary>
-    public virtual bool ShowsPoints => true;
+    public virtual bool ShowsPoints(Setup setup) => true;
+
+    /// <summary>Nobody is before another: all come to the end together.</summary>
+    public virtual bool EndsTogether(Setup setup) => false;
 
     /// <summary>Makes a setup ready for play.</summary>
     protected internal abstract Game Compile(Setup setup);

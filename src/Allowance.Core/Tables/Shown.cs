@@ -118,6 +118,11 @@ public sealed record ChoiceKeys(string Label, IReadOnlyList<Item> Choices) : Zon
     /// <summary>Nothing is chosen here but to break off: without it the turn goes on as it would.</summary>
     public bool BreaksOff { get; init; }
 
+    /// <summary>A key for each who may have been first in a race.</summary>
+    /// <param name="from">Item ids are seats from this one on.</param>
+    public static ChoiceKeys WhoWasFirst(IEnumerable<int> seats, int from = 0) =>
+        new("Who said it first", [.. seats.Select(seat => new Item(from + seat, seat, Form.None, ItemState.Up, true))]) { ArePlayers = true };
+
     /// <summary>So wide a key may be where there is less room.</summary>
     private const double Least = 84;
 

@@ -41,7 +41,7 @@ internal readonly partial struct TopperRules
             var form = table.Make[seat] is TopperMake.Single or TopperMake.Common or TopperMake.CommonDifference ? table.Form : Form.Numeral;
             zones.Add(new Hand("Turned up", seat, [.. Cards(s.Hands[seat], cards).Select((n, i) => new Item(seat * Topper.MostCardsEach + i, n, form, ItemState.Up, false))]) { BeforeSign = table.HasSigns && zones.Count == 0 });
         }
-        if (s.Head.Phase == StepKind.Choice && table.FirstSaid) zones.Add(new ChoiceKeys("Who said it first", [.. Moves(in s).Select(m => new Item(m.Pick, m.Pick, Form.None, ItemState.Up, true))]) { ArePlayers = true });
+        if (s.Head.Phase == StepKind.Choice && table.FirstSaid) zones.Add(ChoiceKeys.WhoWasFirst(Moves(in s).Select(m => m.Pick)));
         if (!own) zones.Add(new Pile("The pile", s.Pile.Count));
         for (int seat = 0; own && seat < Seats; seat++)
             if (s.Head.Plays(seat)) zones.Add(new Pile("A pile of her own", s.Own.Count(seat)) { Of = seat });

@@ -46,7 +46,9 @@ public sealed class Errand : Frame
 
     public override bool IsCalled => true;
 
-    public override bool ShowsPoints => false;
+    public override bool EndsTogether(Setup setup) => true;
+
+    public override bool ShowsPoints(Setup setup) => false;
 
     protected override IReadOnlyList<Problem> Refusals(Setup setup)
     {

@@ -55,7 +55,7 @@ public sealed class Gates : Frame
 
     private static ChoiceValue Numerals => ((ChoiceKind)CommonKnobs.Faces.Kind)["numeral"];
 
-    public override bool ShowsPoints => false;
+    public override bool ShowsPoints(Setup setup) => false;
 
     protected override IReadOnlyList<Problem> Refusals(Setup setup)
     {

@@ -42,7 +42,7 @@ public sealed class RunningTotal : Frame
         ],
         Things, [AskKind.Say, AskKind.Join, AskKind.Gone]);
 
-    public override bool ShowsPoints => false;
+    public override bool ShowsPoints(Setup setup) => false;
 
     protected override IReadOnlyList<Problem> Refusals(Setup setup)
     {

@@ -50,7 +50,7 @@ public sealed class DownLine : Frame
         ],
         Numbers, [AskKind.Say, AskKind.On, AskKind.Back, AskKind.Words, AskKind.Join]);
 
-    public override bool ShowsPoints => false;
+    public override bool ShowsPoints(Setup setup) => false;
 
     public override bool Matters(Setup setup, Knob knob) => knob != CommonKnobs.Ending || setup.Seats.Length > 1;
 

@@ -36,7 +36,7 @@ public sealed class Homing : Frame
         ],
         "move", [AskKind.On, AskKind.Back, AskKind.Gap]);
 
-    public override bool ShowsPoints => false;
+    public override bool ShowsPoints(Setup setup) => false;
 
     protected override IReadOnlyList<Problem> Refusals(Setup setup)
     {

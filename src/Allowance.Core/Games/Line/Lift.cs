@@ -40,7 +40,7 @@ public sealed class Lift : Frame
         ],
         "say", [AskKind.Say, AskKind.Join, AskKind.On, AskKind.Back]);
 
-    public override bool ShowsPoints => false;
+    public override bool ShowsPoints(Setup setup) => false;
 
     protected override IReadOnlyList<Problem> Refusals(Setup setup)
     {

@@ -12,11 +12,12 @@ namespace Allowance.Core.Games;
 /// <summary>Behind the Door: the whole is known, and one of its parts is hidden.</summary>
 public sealed class Door : CalledFrame
 {
-    public const string Split = "split", Peek = "peek", Hidden = "hidden", Two = "two", Forehead = "forehead", Ways = "ways", Sum = "sum", Product = "product";
+    public const string Split = "split", Peek = "peek", Hidden = "hidden", Two = "two", Forehead = "forehead", Ways = "ways", Sum = "sum", Product = "product", FirstSaid = "firstSaid";
 
     private const int MostWhole = 100, MostThings = 20;
 
     private static readonly ChoiceKind Forms = CommonKnobs.CardForms;
+    private static readonly ChoiceKind Claims = ChoiceKind.Of(("mover", "each says her own in turn"), (FirstSaid, "whoever says her own first, where a clock is liked"));
     private static readonly ChoiceKind Joins = ChoiceKind.Of((Sum, "both together"), (Product, "one times the other"));
 
     public static class Knobs
@@ -25,13 +26,14 @@ public sealed class Door : CalledFrame
         public static readonly Knob<ChoiceValue> Form = new("form", "Parts are", Forms, Forms["objects"], Belongs.Form, Scope.Both, Sits.Cards, "What lies behind the doors, or stands on the cards.", KnobRole.Form);
         public static readonly Knob<WholeValue> Rounds = new("rounds", "Turns each", new WholeKind(1, 20), new WholeValue(6), Belongs.Length, Scope.Table, Sits.Game, "How many turns each player gets; where all ways are looked for, as many as there are.");
         public static readonly Knob<ChoiceValue> Op = new("op", "Said is", Joins, Joins[Sum], Belongs.RuleLevel, Scope.Table, Sits.Game, "Of two cards on foreheads: what they are together, or one times the other.");
-        public static readonly Knob<ChoiceValue> Winning = CommonKnobs.Winning(null, "all together find them all");
+        public static readonly Knob<ChoiceValue> Claim = new("claim", "On foreheads", Claims, Claims["mover"], Belongs.Fairness, Scope.Table, Sits.Game, "Whether they take turns, or whoever says her own first takes both cards.");
+        public static readonly Knob<ChoiceValue> Winning = CommonKnobs.Winning("most said first", "all together find them all", seldom: true);
         public static readonly OpenKnob<RangeValue> Range = CommonKnobs.Range(MostWhole);
     }
 
     public override FrameData Data { get; } = new(
         "door", "Behind the Door", Family.Partners, "The whole is known, and a part is hidden: what is behind the door?", "It ends when everyone has had her turns.", 1, Engine.MostSeats,
-        [Knobs.Whole, Knobs.Form, Knobs.Rounds, Knobs.Op, Knobs.Winning, Knobs.Range, CommonKnobs.Support],
+        [Knobs.Whole, Knobs.Form, Knobs.Rounds, Knobs.Op, Knobs.Claim, Knobs.Winning, Knobs.Range, CommonKnobs.Support],
         [
             Level.Free(Split, "Make two parts", "Put all of them behind two doors as you like, and say both parts."),
             Level.Free(Peek, "Open both", "Open both doors, and say how many there are together."),
@@ -44,6 +46,8 @@ public sealed class Door : CalledFrame
 
     protected override IReadOnlyList<Problem> Refusals(Setup setup)
     {
+        if (RefusedRace(setup) is { } refused) return [refused];
+        if (setup.Winning == Winnings.Compete && !IsRace(setup)) return [new("table.winning", "Nobody is before another here, but where two or more hold cards to their foreheads and the first to say her own takes them.", Winnings.Together)];
         for (int s = 0; s < setup.Seats.Length; s++)
         {
             var whole = setup.At(s, Knobs.Whole).Range;
@@ -57,6 +61,24 @@ public sealed class Door : CalledFrame
         }
         return [];
     }
+
+    /// <summary>Both look at one whole, at the same time.</summary>
+    private static Problem? RefusedRace(Setup setup)
+    {
+        if (setup.Get(Knobs.Claim).Id != FirstSaid || setup.LevelId != Forehead && Seats(setup).All(s => setup.LevelAt(s) != Forehead)) return null;
+        if (setup.Seats.Length < 2) return new("table.claim", "To be first takes two with cards on their foreheads.", "mover");
+        foreach (int s in Seats(setup))
+        {
+            if (setup.LevelAt(s) != Forehead) return new($"players[{s}].allowance.level", "Who says it first is for all who play on their foreheads.", Forehead);
+            if (!setup.At(s, Knobs.Whole).Equals(setup.Get(Knobs.Whole))) return new(setup.Path(s, Knobs.Whole), "The two cards make one whole for both who hold them.", setup.Get(Knobs.Whole).ToJson());
+        }
+        return null;
+    }
+
+    /// <summary>Two hold cards, and each is asked for her own.</summary>
+    public override bool IsRace(Setup setup) => setup.Get(Knobs.Claim).Id == FirstSaid && setup.Seats.Length > 1 && Seats(setup).All(s => setup.LevelAt(s) == Forehead);
+
+    protected override IEnumerable<int> Racing(Setup setup) => [0, 1];
 
     private static Form FormAt(Setup setup, int seat) => FormTable.Find(setup.At(seat, Knobs.Form).Id)!.Value;
 
@@ -92,7 +114,7 @@ public sealed class Door : CalledFrame
     {
         string level = setup.LevelAt(seat);
         var (form, support) = (FormAt(setup, seat), CommonKnobs.SupportAt(setup, seat));
-        bool product = IsProduct(setup, seat);
+        bool product = IsProduct(setup, seat), race = IsRace(setup);
         int ways = level == Ways ? Parted(setup, seat).Count() : 0, highest = setup.At(seat, Knobs.Whole).Range.High;
         return [.. Parted(setup, seat).Select(p => new Call([Asked(p)], Seen(p), Label(p), Says(p), level == Ways ? [] : Lies(p))
         {
@@ -108,7 +130,8 @@ public sealed class Door : CalledFrame
             // Who sees both says the whole.
             Forehead when seat > 1 => product ? new(AskKind.Times, Math.Max(p.Left, p.Right), Math.Min(p.Left, p.Right), form, support) : new(AskKind.Join, Math.Max(p.Left, p.Right), Math.Min(p.Left, p.Right), form, support),
             _ when product => new Ask(AskKind.Times, highest, form, support: support).WithoutNumbers(highest),
-            _ => new(AskKind.Part, p.Whole, Seen(p), form, support),
+            // In a race both look at the same two cards, each at the other's.
+            _ => new(AskKind.Part, p.Whole, race && seat == 1 ? p.Left : Seen(p), form, support),
         };
 
         string Says(Parting p) => level switch
@@ -116,12 +139,13 @@ public sealed class Door : CalledFrame
             Split => "Make two parts, and say them.",
             Peek => "Open both: how many together?",
             Ways => "Which way is not there yet?",
+            Forehead when race => product ? $"One times the other is {p.Whole}: who’s first?" : $"Together {p.Whole}: who says her own first?",
             Forehead when seat > 1 => product ? "You see both: say one times the other." : "You see both: say the whole.",
             Forehead => product ? $"One times the other is {p.Whole}: what is yours?" : $"The whole is {p.Whole}: what is on yours?",
             _ => "What is behind the closed door?",
         };
 
-        string Label(Parting p) => level switch { Split or Ways => $"parts of {p.Whole}", Peek => $"{p.Left} and {p.Right}", _ when product => $"{p.Left} times {p.Right}", _ => $"{Seen(p)} of {p.Whole} seen" };
+        string Label(Parting p) => level switch { Split or Ways => $"parts of {p.Whole}", Peek => $"{p.Left} and {p.Right}", _ when product => $"{p.Left} times {p.Right}", _ when race => $"{p.Left} and {p.Right}", _ => $"{Seen(p)} of {p.Whole} seen" };
 
         IReadOnlyList<Zone> Lies(Parting p) => level switch
         {
@@ -134,6 +158,7 @@ public sealed class Door : CalledFrame
         Zone Worn(Parting p)
         {
             Item Card(int id, int n, bool hidden) => new(id, hidden ? -1 : n, Pictures.CanDraw(form, n) ? form : Form.Numeral, hidden ? ItemState.Down : ItemState.Up, false);
+            if (race) return new Foreheads("Two cards on foreheads", [(0, Card(0, p.Left, true)), (1, Card(1, p.Right, true))]);
             if (seat > 1) return new Foreheads("Two cards on foreheads", [(0, Card(0, p.Left, false)), (1, Card(1, p.Right, false))]);
             return new Foreheads("Two cards on foreheads", [(seat, Card(0, p.Left, true)), (setup.Seats.Length > 1 ? 1 - seat : null, Card(1, p.Right, false))]);
         }
@@ -158,7 +183,7 @@ public sealed class Door : CalledFrame
         facts["bonds"] = PerSeat(setup, s => new NumberFact(Parted(setup, s).Select(p => (p.Whole, Math.Min(p.Left, p.Right))).Distinct().Count()));
 
     public override bool Matters(Setup setup, Knob knob) =>
-        knob == Knobs.Op ? Seats(setup).Any(s => setup.LevelAt(s) == Forehead) : knob != Knobs.Rounds || Seats(setup).Any(s => setup.LevelAt(s) != Ways);
+        knob == Knobs.Op ? Seats(setup).Any(s => setup.LevelAt(s) == Forehead) : knob == Knobs.Claim ? setup.Seats.Length > 1 && Seats(setup).Any(s => setup.LevelAt(s) == Forehead) : knob != Knobs.Rounds || Seats(setup).Any(s => setup.LevelAt(s) != Ways);
 
     private static IEnumerable<int> Seats(Setup setup) => Enumerable.Range(0, setup.Seats.Length);
 
@@ -182,8 +207,12 @@ public sealed class Door : CalledFrame
                 : FormAt(setup, 0) == Form.Objects ? "Two cups upside down are the two doors; a hand or a cloth does as well." : "A card is folded so that each half is a door.",
             worn ? setup.Seats.Length > 2 ? "Who sees both cards says what they make; change places now and then." : "You say what both cards make."
                 : whole.Low == whole.High ? $"Say first how many there are in all: {whole.Low}." : "Say each time how many there are in all.",
+            .. IsRace(setup) ? ["Whoever says her own card first keeps both. With Allowance as the caller, hold down “what goes” in the drawer to see which two to hand out."] : Array.Empty<string>(),
         ];
     }
+
+    public override IReadOnlyList<string> Audit(Setup setup) => IsRace(setup) && setup.Seats.Length > 2 && !setup.Seats[2].GrownUp
+        ? [$"{Words.Capital(setup.Who(2))} says what the two cards make, and cannot be first: change places from game to game."] : [];
 
     public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat) => Steps(setup, seat, Knobs.Whole);
 

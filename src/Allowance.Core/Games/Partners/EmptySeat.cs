@@ -40,7 +40,7 @@ public sealed class EmptySeat : Frame
         ],
         "one", [AskKind.Part]);
 
-    public override bool ShowsPoints => false;
+    public override bool ShowsPoints(Setup setup) => false;
 
     protected override IReadOnlyList<Problem> Refusals(Setup setup)
     {

@@ -94,7 +94,7 @@ internal readonly partial struct PartnersFaceUp<TLaying>
             bool card = (state.Cards >> i & 1) != 0;
             return new Item(i, card ? state.Places[i] : -1, form, card ? ItemState.Up : ItemState.Gone, choosing && card);
         }), s.Stock);
-        return !TLaying.Races || !choosing ? zones : [.. zones, new ChoiceKeys("Who said it first", [.. Here(in s).Select(seat => new Item(FirstKey + seat, seat, Form.None, ItemState.Up, true))]) { ArePlayers = true }];
+        return !TLaying.Races || !choosing ? zones : [.. zones, ChoiceKeys.WhoWasFirst(Here(in s), FirstKey)];
     }
 
     /// <summary>Items that are no cards: who said it first.</summary>

@@ -41,7 +41,12 @@ public abstract class CalledFrame : Frame
 
     public sealed override bool IsCalled => true;
 
-    public override bool ShowsPoints => false;
+    public override bool ShowsPoints(Setup setup) => IsRace(setup);
+
+    public override bool EndsTogether(Setup setup) => !IsRace(setup);
+
+    /// <summary>Where it is a race, the places of those who may be first; everyone is asked the same call, each in her own way.</summary>
+    protected virtual IEnumerable<int> Racing(Setup setup) => [];
 
     protected internal sealed override Game Compile(Setup setup) => Compile(setup, null);
 
@@ -57,15 +62,19 @@ public abstract class CalledFrame : Frame
 
     private Game Compile<TSet>(Setup setup, List<IReadOnlyList<Call>> calls, IAnswers? beliefs) where TSet : struct, ICallSet<TSet>
     {
-        bool atOnce = AnswersAtOnce(setup);
+        bool atOnce = AtOnce(setup);
         CallList<TSet>[] lists = atOnce ? [.. Enumerable.Repeat(List(Leading(setup)), calls.Count)] : [.. Enumerable.Range(0, calls.Count).Select(List)];
-        var places = lists.Select((list, seat) => new CalledPlace<TSet>(list, [.. list.Calls.Select(c => Handling(setup, c))], setup.Seats[seat].GrownUp ? null : [.. list.Calls.Select(c => c.Asks.Select(a => new SeatAsk(seat, a)).ToArray())]));
+        uint racing = IsRace(setup) ? Racing(setup).Aggregate(0u, (seats, seat) => seats | 1u << seat) : 0;
+        var places = lists.Select((list, seat) => new CalledPlace<TSet>(list, [.. list.Calls.Select(c => Handling(setup, c))],
+            setup.Seats[seat].GrownUp || racing != 0 && (racing >> seat & 1) == 0 ? null : [.. calls[seat].Select(c => c.Asks.Select(a => new SeatAsk(seat, a)).ToArray())]));
         // Where all answer the same calls, these are counted once, behind all seats.
         var kinds = new TurnKinds(lists.Select((list, seat) => atOnce && seat < lists.Length - 1 ? 0.0 : list.Calls.Count));
-        return new Game<CalledRules<TSet>, CalledState<TSet>>(setup, new([.. places], kinds, [.. places.Select((_, s) => Rounds(setup, s))], atOnce, Leading(setup), Brings(setup)));
+        return new Game<CalledRules<TSet>, CalledState<TSet>>(setup, new([.. places], kinds, [.. places.Select((_, s) => Rounds(setup, s))], atOnce, racing, Leading(setup), Brings(setup)));
 
         CallList<TSet> List(int seat) => new(calls[seat], beliefs is null ? null : ask => beliefs.For(seat, ask).Right, Apart(setup, seat), NeverForeseen, OrderOf(setup));
     }
+
+    private bool AtOnce(Setup setup) => AnswersAtOnce(setup) || IsRace(setup);
 
     /// <summary>For whom calls are made that all answer: the first child.</summary>
     private static int Leading(Setup setup) => Math.Max(0, setup.Seats.ToList().FindIndex(s => !s.GrownUp));
@@ -75,7 +84,7 @@ public abstract class CalledFrame : Frame
 
     protected internal sealed override Facts ExactFacts(Setup setup, Behaviour behaviour, Spending spending)
     {
-        var facts = new Facts { Turns = Pmf.Always(AnswersAtOnce(setup) ? Rounds(setup) : Enumerable.Range(0, setup.Seats.Length).Sum(s => Rounds(setup, s))), AimReached = 1 };
+        var facts = new Facts { Turns = Pmf.Always(AtOnce(setup) ? Rounds(setup) : Enumerable.Range(0, setup.Seats.Length).Sum(s => Rounds(setup, s))), AimReached = 1 };
         AddFacts(setup, facts);
         return facts;
     }
@@ -107,6 +116,8 @@ internal struct CalledState<TSet> : ICalledState where TSet : struct, ICallSet<T
 
     /// <summary>Calls still to be made.</summary>
     public short ToCome;
+
+    /// <summary>By seat, the calls she had; in a race those she was first to answer.</summary>
     public CallsGiven Given;
     public CallMemories<TSet> Memories;
 
@@ -124,7 +135,8 @@ internal sealed record CalledPlace<TSet>(CallList<TSet> List, float[] Seconds, S
 /// <summary>The rules of every game with a caller: a call, and the one move that answers it.</summary>
 /// <param name="kinds">A turn is told by its call.</param>
 /// <param name="rounds">Calls for each player; at each place the same where all answer at once.</param>
-internal readonly struct CalledRules<TSet>(CalledPlace<TSet>[] places, TurnKinds kinds, int[] rounds, bool atOnce, int leading, string next) : IRules<CalledState<TSet>>
+/// <param name="racing">In a race those who may be first, as bits; 0 where it is none.</param>
+internal readonly struct CalledRules<TSet>(CalledPlace<TSet>[] places, TurnKinds kinds, int[] rounds, bool atOnce, uint racing, int leading, string next) : IRules<CalledState<TSet>>
     where TSet : struct, ICallSet<TSet>
 {
     public int Seats => places.Length;
@@ -155,7 +167,8 @@ internal readonly struct CalledRules<TSet>(CalledPlace<TSet>[] places, TurnKinds
         s.Head.Phase = StepKind.Choice;
     }
 
-    private static Move Answer => new(0, 0);
+    /// <summary>The call is answered; in a race it goes to whoever was first in the course of play.</summary>
+    private Move Answer => new(0, racing == 0 ? 0 : Engine.MostSeats);
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public Move Plain(in CalledState<TSet> s, ref Rng rng) => Answer;
@@ -166,7 +179,9 @@ internal readonly struct CalledRules<TSet>(CalledPlace<TSet>[] places, TurnKinds
     public int Asks(in CalledState<TSet> s, Move move, Span<SeatAsk> into)
     {
         int count = 0;
+        if (move.IsPass) return 0;
         if (!atOnce) Put(in s, s.Head.Mover, into, ref count);
+        else if (racing != 0 && move.Pick < Seats) Put(in s, move.Pick, into, ref count);
         else
             for (int seat = 0; seat < Seats; seat++)
                 if ((s.Head.Active >> seat & 1) != 0) Put(in s, seat, into, ref count);
@@ -198,6 +213,7 @@ internal readonly struct CalledRules<TSet>(CalledPlace<TSet>[] places, TurnKinds
     {
         s.Head.Turns++;
         s.Head.Phase = --s.ToCome == 0 ? StepKind.Over : StepKind.Chance;
+        if (racing != 0 && (move.Pick < Seats ? move.Pick : answered.Fastest) is >= 0 and var first) s.Given[first]++;
         if (atOnce) return;
         s.Given[s.Head.Mover]++;
         if (s.ToCome > 0) Pass(ref s);
@@ -237,7 +253,7 @@ internal readonly struct CalledRules<TSet>(CalledPlace<TSet>[] places, TurnKinds
         if (!atOnce || s.Call >= List(in s).Calls.Count) s.Head.Phase = StepKind.Chance;
     }
 
-    public int Points(in CalledState<TSet> s, int seat) => atOnce ? s.Head.Turns : s.Given[seat];
+    public int Points(in CalledState<TSet> s, int seat) => atOnce && racing == 0 ? s.Head.Turns : s.Given[seat];
 
     public bool AimReached(in CalledState<TSet> s) => s.Head.Phase == StepKind.Over;
 
@@ -253,18 +269,28 @@ internal readonly struct CalledRules<TSet>(CalledPlace<TSet>[] places, TurnKinds
 
     public IReadOnlyList<Possible> Possibilities(in CalledState<TSet> s) => [.. List(in s).Calls.Select((c, i) => new Possible(i, c.Ways, c.Label))];
 
-    public bool IsLegal(in CalledState<TSet> s, Move move) => s.Head.Phase == StepKind.Choice && move == Answer;
+    public bool IsLegal(in CalledState<TSet> s, Move move) => s.Head.Phase == StepKind.Choice && (move == Answer || racing != 0 && move.IsPass || Moves(in s).Contains(move));
 
-    public IReadOnlyList<Move> Moves(in CalledState<TSet> s) => s.Head.Phase == StepKind.Choice ? [Answer] : [];
+    /// <summary>In a race one for each who may have been first; it is passed where nobody was.</summary>
+    public IReadOnlyList<Move> Moves(in CalledState<TSet> s)
+    {
+        if (s.Head.Phase != StepKind.Choice) return [];
+        uint first = racing & s.Head.Active;
+        return first == 0 ? [Answer] : [.. Enumerable.Range(0, Seats).Where(seat => (first >> seat & 1) != 0).Select(seat => new Move(0, seat))];
+    }
 
-    public Tapped Read(in CalledState<TSet> s, IReadOnlyList<int> items) => Tapped.NeedsMore;
+    public Tapped Read(in CalledState<TSet> s, IReadOnlyList<int> items) => items is [var seat] && racing != 0 && Moves(in s).Contains(new Move(0, seat)) ? Tapped.As(new Move(0, seat)) : Tapped.NeedsMore;
 
     public IReadOnlyList<Zone> Zones(in CalledState<TSet> s)
     {
         if (s.Head.Phase != StepKind.Choice) return [new Pile("Calls to come", Left(in s))];
         var call = Current(in s);
+        if (racing != 0) return [.. call.Lies, ChoiceKeys.WhoWasFirst(Moves(in s).Select(m => m.Pick))];
         return call.LiesAfter is { } after ? after(List(in s).Before(s.Call, s.Memories[Place(s.Head.Mover)])) : call.Lies;
     }
+
+    /// <summary>In a race the screen shows neither what lies where nor which cards to hand out.</summary>
+    public IReadOnlyList<string> Helps(in CalledState<TSet> s) => racing != 0 && s.Head.Phase == StepKind.Choice ? [Current(in s).Label] : [];
 
     private Call Current(in CalledState<TSet> s) => List(in s).Calls[s.Call];
 

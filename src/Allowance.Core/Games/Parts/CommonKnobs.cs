@@ -48,10 +48,12 @@ internal static class CommonKnobs
 
     /// <param name="most">What the winner has most of; null where it is not played against each other.</param>
     /// <param name="together">What is reached together.</param>
-    public static Knob<ChoiceValue> Winning(string? most, string together)
+    /// <param name="most">What wins; null where nobody does.</param>
+    /// <param name="seldom">Only by some of its rules somebody wins: left alone, all reach it together.</param>
+    public static Knob<ChoiceValue> Winning(string? most, string together, bool seldom = false)
     {
         var options = new List<(string, string)> { (Winnings.Together, together), (Winnings.None, "nobody wins") };
-        if (most is not null) options.Insert(0, (Winnings.Compete, most));
+        if (most is not null) options.Insert(seldom ? 1 : 0, (Winnings.Compete, most));
         var kind = ChoiceKind.Of([.. options]);
         return new("winning", "Winning", kind, kind.Options[0], Belongs.Fairness, Scope.Table, Sits.Game, most is null ? "Whether it is something to reach together." : "Whether somebody wins, or all together.", KnobRole.Winning);
     }

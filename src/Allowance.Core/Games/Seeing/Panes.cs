@@ -46,7 +46,7 @@ public sealed class Panes : Frame
         ],
         "same", [AskKind.Match, AskKind.On, AskKind.Back, AskKind.Part, AskKind.Double]);
 
-    public override bool ShowsPoints => false;
+    public override bool ShowsPoints(Setup setup) => false;
 
     /// <summary>Numbers that are not the usual ones start with as many as a board needs.</summary>
     private static Level Rung(string id, string label, string says, RelationValue relation)

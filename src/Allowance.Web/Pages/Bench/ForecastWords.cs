@@ -19,7 +19,7 @@ public static class ForecastWords
     {
         var wins = forecast.Wins;
         if (wins.Length == 0) return "Nobody wins.";
-        if (Catalogue.Of(setup).IsCalled) return "Everyone gets to the end together.";
+        if (Catalogue.Of(setup).EndsTogether(setup)) return "Everyone gets to the end together.";
         if (wins.Length == 1) return $"What you play for is reached {Curves.InOfTen(wins[0], "game")}.";
         string tie = forecast.Tie > 0 ? $"Two or more come out equal {Curves.InOfTen(forecast.Tie, "game")}. " : "";
         return tie + GoingFirst(setup, wins, name);

@@ -128,7 +128,7 @@ public sealed partial class PlayModel(Tables tables, Household household, Advisi
     private bool IsForEveryone(Run game) => ForAll || game.Zones.Any(z => z is ChoiceKeys { ArePlayers: true }) || Sitting.Setup.Frame.Asks.Count > 0 && game.Zones.Count(z => z is Board) > 1 && !game.Zones.Any(z => z is CardGrid) || Sitting.Next.Kind == StepKind.Choice && game.Zones.Count(z => z is Hand { Cards: var cards } && !cards.Any(c => c.CanTap)) > 1;
 
     /// <summary>What going on without a tap on the table means now.</summary>
-    public string PassSays => Sitting.Game is not { } game ? "Next turn"
+    public string PassSays => Sitting.Game is not { } game ? "Next turn" : game.Zones.Any(z => z is ChoiceKeys { ArePlayers: true }) ? "Nobody did"
         : ForAll || Picked.Count > 0 && game.Zones.Any(z => z is Board) || game.Moves is [var only] && (only.Items == 0 || !game.Seeking(only) && !game.IsLegal(Move.Pass)) ? "Go on" : "Nothing found";
 
     /// <summary>The number that is heard and not seen now.</summary>
@@ -255,6 +255,18 @@ public sealed partial class PlayModel(Tables tables, Household household, Advisi
 
     /// <summary>The turn can go on without anything found: there is one way on, or passing is one that has no key of its own; not where a way must be chosen.</summary>
     public bool CanPass => Sitting.Next.Kind == StepKind.Choice && (Sitting.Game is not { } game || game.Moves.Count == 1 || game.IsLegal(Move.Pass) && !game.Zones.Any(z => z is ChoiceKeys { BreaksOff: true }));
+
+    /// <summary>After one number the next one turns up, as when cards are laid out; a caller calls one.</summary>
+    public bool SeveralTurnUp
+    {
+        get
+        {
+            if (Sitting is not { Next.Kind: StepKind.Chance, Game: { } game }) return false;
+            var ahead = game.Copy();
+            ahead.Deal(game.Possibilities[0].Outcome);
+            return ahead.Next.Kind == StepKind.Chance;
+        }
+    }
 
     /// <summary>Real cards: numbers that turned up, one or several.</summary>
     public IActionResult OnPostTurned(long id, string? numbers) => Act(id, () =>
