@@ -22,13 +22,14 @@ public sealed class Advising(Household household, Offering offering, Tables tabl
 
     /// <summary>What a child could play alone, or with one grown-up, the best first; of different games.</summary>
     /// <param name="minutes">How many there are; ten where nobody has said.</param>
-    public IReadOnlyList<Advised> For(Player child, int? minutes, int most)
+    /// <param name="grownUp">Who would sit down with her; anybody where nobody is named.</param>
+    public IReadOnlyList<Advised> For(Player child, int? minutes, int most, Player? grownUp = null)
     {
         var here = Here(child);
-        string key = $"{most} {Key(here, child)} {minutes}";
+        string key = $"{most} {Key(here, child)} {minutes} {grownUp?.Id}";
         if (alone.TryGetValue(key, out var known)) return known;
         if (alone.Count > MostKept) alone.Clear();
-        return alone[key] = Advice.For(here, On(minutes), offering.Book, most);
+        return alone[key] = Advice.For(here, On(minutes) with { GrownUp = grownUp is null ? null : household.SeatOf(grownUp) }, offering.Book, most);
     }
 
     /// <summary>Three games of three families to begin with, after a first look.</summary>

@@ -63,6 +63,24 @@ public class SearchTests(WholeBook whole)
         Assert.All(offers.Where((_, i) => i % 50 == 0), o => Assert.Equal(10, o.Sample.Length));
     }
 
+    [Theory]
+    [InlineData("topper", AskKind.More)]
+    [InlineData("nudge", AskKind.Say)]
+    [InlineData("hedge", AskKind.Say)]
+    public void Where_a_game_takes_two_a_grown_up_sits_down_with_a_child_who_is_alone(string frame, AskKind asked)
+    {
+        var offers = whole.Book.Ready.Where(o => o.Setup.Frame.Id == frame).ToList();
+        Assert.All(offers, o => Assert.Equal([false, true], o.Setup.Seats.Select(s => s.GrownUp)));
+        Assert.Contains(offers, o => o.Profile.Asks.Any(a => a.Ask.Kind == asked));
+        // Who is there is named; else it is anybody.
+        var ines = Seat.Child("Ines", null, "9") with { GrownUp = true };
+        Assert.Equal(["Mags", "Ines"], Seats(ines).Select(s => s.Name));
+        Assert.Equal(["Mags", ""], Seats(null).Select(s => s.Name));
+
+        IReadOnlyList<Seat> Seats(Seat? beside) =>
+            new Search(Here(5.5, name: "Mags"), On(Day) with { GrownUp = beside }).BestIn(whole.Book, Of(frame, Catalogue.Data.First(f => f.Id == frame).DefaultLevel).Frame)!.Playable.Setup.Seats;
+    }
+
     [Fact]
     public void The_first_offers_are_spread_over_all_games_and_making_them_can_be_stopped()
     {

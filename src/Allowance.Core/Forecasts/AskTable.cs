@@ -159,7 +159,7 @@ internal sealed class AskTable(SimulationPlan plan)
     /// <param name="asked">Where the asks lie, those of a seat one after another.</param>
     /// <param name="beyond">Gets who is asked something beyond her range, as bits.</param>
     /// <param name="seconds">How long it takes.</param>
-    public Answered DrawAnswers(ReadOnlySpan<int> asked, int game, ref Rng rng, ref uint beyond, out float seconds)
+    public Answered DrawAnswers(ReadOnlySpan<int> asked, int game, int turn, ref Rng rng, ref uint beyond, out float seconds)
     {
         float longest = 0, quickest = float.MaxValue;
         uint wrong = 0, fastest = 0;
@@ -183,7 +183,7 @@ internal sealed class AskTable(SimulationPlan plan)
             longest = Math.Max(longest, mine);
         }
         seconds = longest;
-        return new(wrong == 0, wrong, OneOf(fastest, ref rng));
+        return new(wrong == 0, wrong, OneOf(fastest, game, turn));
     }
 
     /// <summary>The one who is asked is right.</summary>
@@ -231,8 +231,15 @@ internal sealed class AskTable(SimulationPlan plan)
         quickest = mine;
     }
 
-    /// <summary>Of those who are equally quick each is first as often; −1 where nobody is.</summary>
+    /// <summary>
+    /// Of those who are equally quick each is first as often; −1 where nobody is. No random number of the game is used for it, so that
+    /// games of one seed run alike whoever is asked at the same time.
+    /// </summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public static int OneOf(uint seats, ref Rng rng) =>
-        seats == 0 ? -1 : (seats & seats - 1) == 0 ? BitOperations.TrailingZeroCount(seats) : Bits.Nth(seats, rng.Below(BitOperations.PopCount(seats)));
+    public static int OneOf(uint seats, int game, int turn)
+    {
+        if ((seats & seats - 1) == 0) return seats == 0 ? -1 : BitOperations.TrailingZeroCount(seats);
+        uint mixed = ((uint)game * 0x9E37_79B1 ^ (uint)turn * 0x85EB_CA77) * 0xC2B2_AE3D;
+        return Bits.Nth(seats, (int)((ulong)mixed * (uint)BitOperations.PopCount(seats) >> 32));
+    }
 }

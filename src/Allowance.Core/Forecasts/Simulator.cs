@@ -213,7 +213,7 @@ internal readonly struct Simulator(SimulationPlan plan, GameTally tally, int fro
                         ref readonly var turn = ref kinds!.Meet(kind, game);
                         spent += turn.Seconds;
                         beyond |= turn.Beyond;
-                        answered = new(true, 0, AskTable.OneOf(turn.Fastest, ref rng));
+                        answered = new(true, 0, AskTable.OneOf(turn.Fastest, game, head.Turns));
                     }
                     else
                     {
@@ -222,7 +222,7 @@ internal readonly struct Simulator(SimulationPlan plan, GameTally tally, int fro
                         answered = asked.IsEmpty ? new(true, 0, seat)
                             : asked.Length == 1
                                 ? TWay.Draws ? tally.Asks.DrawAnswer(asked[0], game, ref rng, ref beyond, out longest) : tally.Asks.RightAnswer(asked[0], game, ref beyond, out longest)
-                                : TWay.Draws ? tally.Asks.DrawAnswers(asked, game, ref rng, ref beyond, out longest) : new(true, 0, AskTable.OneOf(tally.Asks.RightAnswers(asked, game, ref beyond, out longest), ref rng));
+                                : TWay.Draws ? tally.Asks.DrawAnswers(asked, game, head.Turns, ref rng, ref beyond, out longest) : new(true, 0, AskTable.OneOf(tally.Asks.RightAnswers(asked, game, ref beyond, out longest), game, head.Turns));
                         spent += longest;
                         if (TWay.Draws && !rules.Seeking(in state, move)) answered = answered with { All = true, Wrong = 0 };
                     }

@@ -65,7 +65,7 @@ public static class Planner
 
         ImmutableArray<PlannedGame> GamesAt(Slot slot, IReadOnlyList<Foreseen> here, IReadOnlySet<Family> lately, bool nothingNew)
         {
-            var then = occasion with { Day = slot.Day, Minutes = slot.Evening.Planned, NothingNew = nothingNew };
+            var then = occasion with { Day = slot.Day, Minutes = slot.Evening.Planned, NothingNew = nothingNew, GrownUp = grownUps.FirstOrDefault(g => slot.Evening.Who.Contains(g.Key)) };
             var now = here.Select(c => c.On(slot.Day, occasion.Approach)).ToList();
             if (AsKept([.. slot.Kept.Select(setupOf).OfType<Playable>()], now, then) is { IsEmpty: false } stays) return stays;
             var without = slot.PassedOver.ToHashSet();

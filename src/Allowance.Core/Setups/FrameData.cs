@@ -115,9 +115,10 @@ public static class FamilyWords
 /// <param name="Levels">From gentlest to hardest.</param>
 /// <param name="Asks">The kinds of ask its turns put to the mover.</param>
 /// <param name="CanBlock">A line can be stopped: who plays best blocks.</param>
+/// <param name="GoodFrom">So many make it what it is; who is alone has nobody to push off, to stop, or to hold a card against.</param>
 public sealed record FrameData(
     string Id, string Name, Family Family, string Says, string Ends, int LeastPlayers, int MostPlayers,
-    IReadOnlyList<Knob> Knobs, IReadOnlyList<Level> Levels, string DefaultLevel, IReadOnlyList<AskKind> Asks, bool CanBlock = false)
+    IReadOnlyList<Knob> Knobs, IReadOnlyList<Level> Levels, string DefaultLevel, IReadOnlyList<AskKind> Asks, bool CanBlock = false, int GoodFrom = 1)
 {
     public Knob? Knob(string id) => Knobs.FirstOrDefault(k => k.Id == id);
 

@@ -44,8 +44,8 @@ public static class Offers
         return [.. Thinned(settings, MostOfALevel).Select(s => Fitted(frame, s, drawer)).OfType<Playable>().DistinctBy(p => p.Setup.ToLink())];
     }
 
-    /// <summary>One child; with a grown-up where it takes two.</summary>
-    public static Seat[] SeatsFor(Frame frame) => frame.Data.LeastPlayers > 1 ? [Seat.Child(""), Seat.Child("") with { GrownUp = true }] : [Seat.Child("")];
+    /// <summary>One child; with a grown-up where it takes two to be what it is.</summary>
+    public static Seat[] SeatsFor(Frame frame) => frame.Data.GoodFrom > 1 ? [Seat.Child(""), Seat.Child("") with { GrownUp = true }] : [Seat.Child("")];
 
     /// <summary>The settings that steps of range lead to, the nearest first.</summary>
     private static IReadOnlyList<Setup> Ranges(Frame frame, Setup begin)

@@ -20,8 +20,9 @@ public sealed record ChildHere(Seat Seat, IBeliefs Beliefs, IReadOnlyList<Played
 /// <summary>When and how is played.</summary>
 /// <param name="Minutes">How many there are.</param>
 /// <param name="OneChange">The house rule holds: of range, form and rule level one changes at a time.</param>
+/// <param name="GrownUp">Who sits down with a child where a game takes two; anybody where nobody is named.</param>
 /// <param name="NothingNew">Only what she played before is played, as it was: on a tired day, or where something was new today already.</param>
-public sealed record Occasion(DateOnly Day, int Minutes, Approach Approach, bool OneChange = true, bool NothingNew = false);
+public sealed record Occasion(DateOnly Day, int Minutes, Approach Approach, bool OneChange = true, bool NothingNew = false, Seat? GrownUp = null);
 
 /// <summary>What an offer comes to for one child.</summary>
 /// <param name="Score">0 or more; to be compared with other offers to the same child on the same day.</param>
@@ -259,6 +260,7 @@ public sealed class Search
     {
         Suggestion? best = null;
         var seated = offer.Setup.WithSeat(0, child.Seat with { Level = offer.Setup.Seats[0].Level, Allowance = offer.Setup.Seats[0].Allowance });
+        if (seated.Seats.Length > 1 && occasion.GrownUp is { } beside) seated = seated.WithSeat(1, beside);
         foreach (var setup in Shortening.Of(HouseWays.Of(seated, occasion.Approach)))
         {
             if (Catalogue.Check(setup) is not { } playable) continue;

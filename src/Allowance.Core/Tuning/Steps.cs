@@ -18,11 +18,11 @@ public sealed record SingleStep(SingleChange Change, Playable Playable)
 /// <summary>The single changes around a setup that its frame accepts; what they do is for the forecast to say.</summary>
 public static class Steps
 {
-    /// <summary>Changes that touch one seat: its own where the knob has one, the table's where she sits alone or all share it.</summary>
+    /// <summary>Changes that touch one seat: its own where the knob has one, the table's where she sits alone, or with grown-ups, or all share it.</summary>
     public static IReadOnlyList<SingleStep> Around(Setup setup, int seat)
     {
         var frame = Catalogue.Of(setup);
-        bool alone = setup.Seats.Length == 1;
+        bool alone = setup.Seats.Count(s => !s.GrownUp) == 1 && !setup.Seats[seat].GrownUp;
         var changes = new List<SingleChange>();
         changes.AddRange(frame.RangeSteps(setup, seat));
         changes.AddRange(Levels(setup, seat, alone));

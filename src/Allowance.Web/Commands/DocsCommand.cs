@@ -31,7 +31,7 @@ public static class DocsCommand
         Table("Forms", ["form", "range", "structure", "says"], FormTable.All.Skip(1).Select(f => new[] { $"`{f.Id}`", $"{f.Low}–{f.High}", $"{f.Structure}".ToLowerInvariant(), f.Says }));
         foreach (var frame in Catalogue.Data)
         {
-            page.Append($"\n# {frame.Name} (`{frame.Id}`)\n\n{frame.Says} For {frame.LeastPlayers} to {frame.MostPlayers} players. Asks: {string.Join(", ", frame.Asks.Select(a => a.Facts().Id))}.\n");
+            page.Append($"\n# {frame.Name} (`{frame.Id}`)\n\n{frame.Says} For {frame.LeastPlayers} to {frame.MostPlayers} players{(frame.GoodFrom > frame.LeastPlayers ? $", better from {frame.GoodFrom} on" : "")}. Asks: {string.Join(", ", frame.Asks.Select(a => a.Facts().Id))}.\n");
             Table("Levels", ["level", "says", "fixes", "starts from"], frame.Levels.Select(l => new[] { $"`{l.Id}`", l.Says, Values(l.Fixes), Values(l.Suggests) }));
             Table("Knobs", ["knob", "values", "default", "belongs to", "set for", "says"], frame.Knobs.Select(k => new[] { $"`{k.Id}`", k.Kind.Says, k.Default?.ToLink() ?? "none", $"{k.Belongs}".ToLowerInvariant(), k.Scope == Scope.Both ? "table, seat" : $"{k.Scope}".ToLowerInvariant(), k.Says }));
         }

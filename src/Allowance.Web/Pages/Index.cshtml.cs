@@ -108,18 +108,19 @@ public sealed class IndexModel(Household household, Advising advising, Planning 
     private string Query(string over) =>
         QueryString.Create([.. Here.Select(id => KeyValuePair.Create("here", (string?)$"{id}")), .. Minutes is { } m ? [KeyValuePair.Create("minutes", (string?)$"{m}")] : Array.Empty<KeyValuePair<string, string?>>(), .. over.Length > 0 ? [KeyValuePair.Create("over", (string?)over)] : Array.Empty<KeyValuePair<string, string?>>()]).ToString();
 
+    private IReadOnlyList<Player> GrownUpsHere => [.. Everyone.Where(p => p.Kind == PlayerKind.GrownUp && Here.Contains(p.Id))];
+
     private TodayTable? AtOneTable(PassedOver passedOver)
     {
         var here = Children.Select(c => c.Child).Reverse().ToList();
         if (here.Count < 2) return null;
-        var grownUps = Everyone.Where(p => p.Kind == PlayerKind.GrownUp && Here.Contains(p.Id)).ToList();
         var over = passedOver.Of(PassedOver.Table);
         if (planned.FirstOrDefault(g => g.Children.Length > 1 && !over.Contains(g.Setup.Frame.Id)) is { } game)
         {
             string kind = game.Children.Length == here.Count ? AsPlanned : $"{AsPlanned}, for {Words.List(game.Children.Select(c => c.Seat.Name))}";
             return new(kind, game.Playable, game.Forecast, [.. game.Children.Select(c => (c.Place, c.Seat.Name, WhyOf(c.Aim)))], true, Query(passedOver.With(PassedOver.Table, game.Setup.Frame.Id)));
         }
-        var table = advising.Together(here, grownUps, Minutes, over) ?? advising.Together(here, grownUps, Minutes, new HashSet<string>());
+        var table = advising.Together(here, GrownUpsHere, Minutes, over) ?? advising.Together(here, GrownUpsHere, Minutes, new HashSet<string>());
         // Games side by side were planned, and no table is better: each has hers below.
         if (table is null || over.Count == 0 && !table.IsGood && here.Exists(c => PlannedFor(c) is not null)) return null;
         var frame = table.Playable.Setup.Frame;
@@ -145,7 +146,7 @@ public sealed class IndexModel(Household household, Advising advising, Planning 
 
         TodayGame? Found()
         {
-            var games = advising.For(child, Minutes, MostAlone);
+            var games = advising.For(child, Minutes, MostAlone, GrownUpsHere.FirstOrDefault());
             return (games.FirstOrDefault(g => !over.Contains(g.Setup.Frame.Id)) ?? games.FirstOrDefault()) is { } best ? new(best.Kind.Says(), best.Game.Playable, best.Game.Forecast, 0, best.Why, best.New) : null;
         }
     }

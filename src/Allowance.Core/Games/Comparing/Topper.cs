@@ -51,7 +51,7 @@ public sealed class Topper : Frame
             Level.Free("three", "Three together", "Turn up three cards and add them.", (Knobs.Make, Makes["sum"]), (Knobs.CardsEach, new WholeValue(3))),
             Level.Free("product", "Times", "Turn up two cards and multiply them.", (Knobs.Make, Makes["product"])),
         ],
-        "single", [AskKind.Say, AskKind.More, AskKind.Gap, AskKind.Join, AskKind.Times, AskKind.Digits]);
+        "single", [AskKind.Say, AskKind.More, AskKind.Gap, AskKind.Join, AskKind.Times, AskKind.Digits], GoodFrom: 2);
 
     protected override IReadOnlyList<Problem> Refusals(Setup setup)
     {

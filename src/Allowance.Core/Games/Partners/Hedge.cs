@@ -39,7 +39,7 @@ public sealed class Hedge : Frame
             Level.Fixed("more", "Two more", "Choose a cell with two more than your roll.", [(Knobs.Map, new RelationValue(Relation.Plus, 2))]),
             Level.Fixed("partner", "The partner", "Choose the number that makes ten with your roll.", [(Knobs.Map, new RelationValue(Relation.Partner, 10))], (Knobs.Dice, new DiceValue(new Dice(Die.Of(10))))),
         ],
-        "same", [AskKind.Say, AskKind.Join, AskKind.Match, AskKind.On, AskKind.Back, AskKind.Double, AskKind.Part, AskKind.Gap], CanBlock: true);
+        "same", [AskKind.Say, AskKind.Join, AskKind.Match, AskKind.On, AskKind.Back, AskKind.Double, AskKind.Part, AskKind.Gap], CanBlock: true, GoodFrom: 2);
 
     internal static CellTable TableOf(Setup setup)
     {

@@ -42,7 +42,7 @@ public sealed class Nudge : Frame
             Level.Fixed("partner", "The partner", "Put a marker on the number that makes ten with your roll.", [(Knobs.Map, new RelationValue(Relation.Partner, 10))], (Knobs.Dice, new DiceValue(new Dice(Die.Of(10))))),
             Level.Fixed("toGo", "How far to ten", "Put a marker on how far your roll is from ten.", [(Knobs.Map, new RelationValue(Relation.ToGo, 10))]),
         ],
-        "same", [AskKind.Say, AskKind.Join, AskKind.On, AskKind.Back, AskKind.Double, AskKind.Part, AskKind.Gap]);
+        "same", [AskKind.Say, AskKind.Join, AskKind.On, AskKind.Back, AskKind.Double, AskKind.Part, AskKind.Gap], GoodFrom: 2);
 
     internal static CellTable TableOf(Setup setup)
     {
