@@ -142,17 +142,20 @@ public class SeatAndBarTests
         }
     }
 
-    [Fact]
-    public void Only_what_the_bars_still_make_is_called_and_the_stock_runs_down()
+    [Theory]
+    [InlineData("any", "Which bars make 7?", 1)]
+    [InlineData("most", "Make 7 with as many as you can.", 3)]
+    [InlineData("fewest", "Make 7 with as few as can be.", 1)]
+    public void Only_what_the_bars_still_make_is_called_and_the_stock_runs_down(string score, string says, int points)
     {
-        var run = Good("manymakes", """{"stock":{"2":2,"3":1},"numbers":[2,7],"calls":3}""").Compile().Start(0);
+        var run = Good("manymakes", $$"""{"stock":{"2":2,"3":1},"numbers":[2,7],"calls":3,"score":"{{score}}"}""").Compile().Start(0);
         Assert.Equal([2, 3, 4, 5, 7], run.Possibilities.Select(p => p.Outcome));
         run.Deal(7);
-        Assert.Equal("Which bars make 7?", run.Says);
+        Assert.Equal(says, run.Says);
         var make = Assert.Single(run.Moves);
         Assert.Equal("split 7 3 bar", $"{run.Asks(make)[0].Ask}");
         run.Apply(make, true);
-        Assert.Equal((StepKind.Over, 3, true, false), (run.Next.Kind, run.Points(0), run.Stuck, run.AimReached));
+        Assert.Equal((StepKind.Over, points, true, false), (run.Next.Kind, run.Points(0), run.Stuck, run.AimReached));
     }
 
     [Fact]
@@ -186,7 +189,7 @@ public class SeatAndBarTests
     [Fact]
     public void Ways_come_evenly_and_the_best_has_the_most_bars()
     {
-        var game = Good("manymakes", """{"stock":{"1":4,"2":2,"5":1},"numbers":[6,6]}""").Compile();
+        var game = Good("manymakes", """{"stock":{"1":4,"2":2,"5":1},"numbers":[6,6],"score":"most"}""").Compile();
         var counts = new Dictionary<string, int>();
         for (int g = 0; g < 6_000; g++)
         {

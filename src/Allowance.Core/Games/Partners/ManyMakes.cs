@@ -13,13 +13,13 @@ namespace Allowance.Core.Games;
 /// <summary>Many Makes: a number is called, and bars are laid end to end until they are as long.</summary>
 public sealed class ManyMakes : Frame
 {
-    public const string Most = "most", Fewest = "fewest", Different = "different";
+    public const string Any = "any", Most = "most", Fewest = "fewest", Different = "different";
 
     internal const int MostNumber = 60, MostLengths = 10, MostLength = 20;
 
     private const int MostBars = 500, MostCalls = 20, MostTarget = 1000;
 
-    private static readonly ChoiceKind Scores = ChoiceKind.Of((Most, "every bar"), (Fewest, "a make with as few as can be"), (Different, "a way nobody used yet"));
+    private static readonly ChoiceKind Scores = ChoiceKind.Of((Any, "a number that is made"), (Most, "every bar"), (Fewest, "a make with as few as can be"), (Different, "a way nobody used yet"));
 
     public static class Knobs
     {
@@ -27,7 +27,7 @@ public sealed class ManyMakes : Frame
         public static readonly Knob<RangeValue> Numbers = new("numbers", "Called are", new RangeKind(1, MostNumber), new RangeValue(new(5, 10)), Belongs.Range, Scope.Both, Sits.Game, "The numbers that are called.", KnobRole.Numbers);
         public static readonly Knob<WholeValue> Calls = new("calls", "Calls each", new WholeKind(1, MostCalls), new WholeValue(5), Belongs.Length, Scope.Table, Sits.Game, "How many numbers each player makes.");
         public static readonly Knob<LimitValue> Sand = CommonKnobs.Sand("What is not made when the sand has run out is not made.");
-        public static readonly Knob<ChoiceValue> Score = new("score", "Counted is", Scores, Scores[Most], Belongs.RuleLevel, Scope.Both, Sits.Game, "A point for each bar, for as few bars as can be, or for a way nobody used.");
+        public static readonly Knob<ChoiceValue> Score = new("score", "Counted is", Scores, Scores[Most], Belongs.RuleLevel, Scope.Both, Sits.Game, "A point for each number, for each bar, for as few bars as can be, or for a way nobody used.");
         public static readonly Knob<WholeValue> HeadStart = new("headStart", "Head start", new WholeKind(0, 60), new WholeValue(0), Belongs.Fairness, Scope.Seat, Sits.Place, "Points she begins with.", KnobRole.HeadStart);
         public static readonly OpenKnob<RangeValue> Range = CommonKnobs.Range(MostNumber);
         public static readonly Knob<ChoiceValue> Winning = CommonKnobs.Winning("most points", "all together make every number");
@@ -37,7 +37,7 @@ public sealed class ManyMakes : Frame
         "manymakes", "Many Makes", Family.Partners, "A number is called: which bars make it, laid end to end?", "It ends when everyone has had her calls, or no number can be made any more.", 1, Engine.MostSeats,
         [Knobs.Stock, Knobs.Numbers, Knobs.Calls, Knobs.Sand, Knobs.Score, Knobs.HeadStart, Knobs.Range, CommonKnobs.Support, CommonKnobs.First, Knobs.Winning],
         [
-            Level.Free("find", "Any bars", "Find bars that make the number, and say which."),
+            Level.Free("find", "Any bars", "Find bars that make the number, and say which.", (Knobs.Score, Scores[Any])),
             Level.Free("ones-and-more", "Ones and a longer one", "Lay one longer bar, and fill up with ones; say both parts.", (Knobs.Stock, new CountsValue([new(1, 40), new(5, 10)])), (Knobs.Score, Scores[Fewest])),
             Level.Free(Most, "As many as can be", "Make the number with as many bars as you can; every bar is a point.", (Knobs.Score, Scores[Most])),
             Level.Free(Different, "In another way", "Make the number in a way that nobody used yet.", (Knobs.Score, Scores[Different])),
@@ -115,6 +115,9 @@ public sealed class ManyMakes : Frame
         string gaps = made.Count < high - low + 1 ? $" Of the numbers from {range} only {Words.List(made.Select(n => n.ToString()))} can be made." : "";
         return ("In how many ways", $"{high} can be made in {Words.Count((int)Math.Min(int.MaxValue, bars.Ways(high)), "way")}, with {(fewest == most ? Words.Count(most, "bar") : $"{fewest} to {most} bars")}.{gaps}");
     }
+
+    /// <summary>A number that is a bar by itself shows nothing of what it is about.</summary>
+    internal override bool ShowsWhatItIsAbout(Setup setup, IReadOnlyList<SeatAsk> asks) => asks.All(a => a.Ask[1] > 1);
 
     public override bool Matters(Setup setup, Knob knob) => knob != Knobs.Score || setup.Get(Knobs.Winning).Id != Winnings.None || setup.Get(Knobs.Score).Id == Different;
 

@@ -118,7 +118,7 @@ internal readonly partial struct MakesRules
         {
             ManyMakes.Fewest => $"Make {s.Number} with as few as can be.",
             ManyMakes.Different when s.Used.Count > 0 => $"Make {s.Number} in another way.",
-            _ when table.Level[s.Head.Mover] is ManyMakes.Most or "clock" => $"Make {s.Number} with as many as you can.",
+            ManyMakes.Most => $"Make {s.Number} with as many as you can.",
             _ => $"Which bars make {s.Number}?",
         },
     };

@@ -162,7 +162,7 @@ internal readonly partial struct MakesRules(MakesTable table) : IRules<MakesStat
         return new(way);
     }
 
-    /// <summary>With the most bars, or the fewest, of the ways that are free.</summary>
+    /// <summary>With the most bars, or else the fewest, of the ways that are free; any does where every number counts alike.</summary>
     public Move Best(in MakesState s, ref Rng rng)
     {
         if (MustDiffer(in s)) return Plain(in s, ref rng);
@@ -225,7 +225,7 @@ internal readonly partial struct MakesRules(MakesTable table) : IRules<MakesStat
         if (!move.IsPass)
         {
             int bars = BarsOf(move.Items);
-            s.Points[seat] += table.Score[seat] == ManyMakes.Most ? bars : table.Score[seat] == ManyMakes.Different || bars == BarsOf(Best(in s).Items) ? 1 : 0;
+            s.Points[seat] += table.Score[seat] == ManyMakes.Most ? bars : table.Score[seat] != ManyMakes.Fewest || bars == BarsOf(Best(in s).Items) ? 1 : 0;
             for (int i = 0; i < table.Lengths.Length; i++)
             {
                 int used = (int)(move.Items >> Bits6 * i & MostOfOne);
