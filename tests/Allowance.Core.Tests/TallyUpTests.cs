@@ -4,6 +4,7 @@ using Allowance.Core.Learner;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
+using Allowance.Core.Tables;
 
 namespace Allowance.Core.Tests;
 
@@ -102,6 +103,28 @@ public class TallyUpTests
         run = Good("""{"worth":{"1":2,"5":1},"goal":6}""", "[{},{}]").Compile().Start(0);
         foreach (int worth in new[] { 1, 5, 1 }) Take(run, worth);
         Assert.Equal((StepKind.Over, false, true), (run.Next.Kind, run.AimReached, run.Stuck));
+    }
+
+    [Fact]
+    public void Where_goals_differ_each_has_her_own_beside_her_score()
+    {
+        var own = Good("""{"goal":15}""", """[{"name":"Otis"},{"name":"Mags","allowance":{"goal":20}}]""");
+        var marks = Assert.Single(own.Compile().Start(0).Zones.OfType<NearMarks>());
+        Assert.Null(marks.Mark);
+        Assert.Equal([15, 20], marks.Places.Select(p => p.Own));
+        Assert.Contains(own.Frame.GetReady(own.Setup), s => s.EndsWith("The goal is 15 for Otis and 20 for Mags.", StringComparison.Ordinal));
+        var same = Assert.Single(Good("""{"goal":15}""", "[{},{}]").Compile().Start(0).Zones.OfType<NearMarks>());
+        Assert.Equal((15, null, null), (same.Mark, same.Places[0].Own, same.Places[1].Own));
+    }
+
+    [Theory]
+    [InlineData("bundles", "[{}]", "sheets of paper")]
+    [InlineData("line", "[{}]", "lines")]
+    [InlineData("line", """[{},{"allowance":{"record":"numeral"}}]""", "lines, sheets of paper")]
+    public void What_the_score_is_kept_with_is_got_out(string level, string players, string things)
+    {
+        var playable = Good("{}", players, level);
+        Assert.Equal($"pieces, boxes, {things}", string.Join(", ", playable.Frame.Needs(playable.Setup).Select(n => n.Thing)));
     }
 
     [Theory]

@@ -167,6 +167,9 @@ public sealed class IndexModel(Household household, Advising advising, Planning 
     public (string Things, bool OnPaper) GetOut(Setup setup) =>
         (Words.List(household.GetOut(setup).Fetched.Select(f => f.Need)), setup.Get<DeckValue>(KnobRole.Deck) is { Deck.HomeMade: true });
 
+    /// <summary>Who sits down with a child in a game that takes two; nothing where she plays it alone.</summary>
+    public static string Beside(Setup setup) => setup.Seats.FirstOrDefault(s => s.GrownUp) is { } beside ? $", with {(beside.Name.Length > 0 ? beside.Name : "a grown-up")}" : "";
+
     /// <summary>How long it takes, in words; played again and again where there is time.</summary>
     public string LongSays(Forecast forecast) => Words.Capital(Pictures.Curves.MinutesSay(forecast.Minutes.P10, forecast.Minutes.P90)) + (Minutes is { } most && forecast.Minutes.P90 > most * 1.5 ? "; stop here at any time" : "");
 

@@ -58,7 +58,16 @@ public sealed class TallyUp : Frame
 
     protected internal override Game Compile(Setup setup) => new Game<TallyRules, TallyState>(setup, new(new TallyTable(setup)));
 
-    public override IReadOnlyList<Need> Needs(Setup setup) => [new(Need.Pieces, setup.Get(Knobs.Worth).All.Count), new("boxes", 1, "box"), new("sheets of paper", 1, "sheet of paper")];
+    public override IReadOnlyList<Need> Needs(Setup setup)
+    {
+        var records = Enumerable.Range(0, setup.Seats.Length).Select(s => setup.At(s, Knobs.Record).Id).ToList();
+        return
+        [
+            new(Need.Pieces, setup.Get(Knobs.Worth).All.Count), new("boxes", 1, "box"),
+            .. records.Contains(OnLine) ? [new Need("lines", 1)] : Array.Empty<Need>(),
+            .. records.Exists(r => r != OnLine) ? [new Need("sheets of paper", 1, "sheet of paper")] : Array.Empty<Need>(),
+        ];
+    }
 
     public override IReadOnlyList<string> GetReady(Setup setup)
     {
@@ -66,8 +75,15 @@ public sealed class TallyUp : Frame
         return
         [
             $"Mark the pieces with what they are worth: {Words.List(worth.Select(w => $"{w.Value} with {w.Key}"))}. Sticks of different lengths or halves of dominoes do as well.",
-            $"They lie in a box; each takes one without looking, and it stays out. The goal is {setup.Get(Knobs.Goal)}.",
+            $"They lie in a box; each takes one without looking, and it stays out. {Goals(setup)}",
         ];
+    }
+
+    private static string Goals(Setup setup)
+    {
+        var seats = Enumerable.Range(0, setup.Seats.Length);
+        var by = seats.GroupBy(s => setup.At(s, Knobs.Goal).Number).ToList();
+        return by.Count == 1 ? $"The goal is {by[0].Key}." : $"The goal is {Words.List(by.Select(g => $"{g.Key} for {Words.List(g.Select(setup.Who))}"))}.";
     }
 
     protected internal override Facts ExactFacts(Setup setup, Behaviour behaviour, Spending spending)
@@ -298,15 +314,16 @@ internal readonly struct TallyRules(TallyTable table) : IRules<TallyState>
     public IReadOnlyList<Zone> Zones(in TallyState s)
     {
         var places = new List<NearPlace>();
+        int? goal = table.Goals.Distinct().Count() == 1 ? table.Goals[0] : null;
         for (int seat = 0; seat < Seats; seat++)
         {
             int sum = s.Sum[seat];
             var form = Pictures.CanDraw(table.Record[seat], sum) && sum > 0 ? table.Record[seat] : Form.Numeral;
-            places.Add(new(seat, new(seat, sum, form, ItemState.Up, false), [], 0));
+            places.Add(new(seat, new(seat, sum, form, ItemState.Up, false), [], 0) { Own = goal is null ? table.Goals[seat] : null });
         }
         var zones = new List<Zone> { new Heap("The pieces", [new("", s.Pile.Count)]) };
         if (s.Head.Phase == StepKind.Choice) zones.Add(new Stage("The piece", [new(0, s.Taken, Form.Numeral, ItemState.Up, false)]));
-        zones.Add(new NearMarks("The scores", table.Goals.Max(), places));
+        zones.Add(new NearMarks("The scores", goal, places, "what she has"));
         return zones;
     }
 

@@ -270,7 +270,7 @@ internal readonly struct NearGame(NearTable table) : IRollGame<NearAt>
             for (int i = 0; i < at.Had[seat]; i++) gaps.Add(at.Gaps[seat * NearMiss.MostRounds + i]);
             places.Add(new(seat, new(seat, lies ? at.Last[seat] : -1, lies ? table.Shown(seat, at.Last[seat]) : Form.Numeral, lies ? ItemState.Up : ItemState.Marked, false), gaps, at.Taken[seat]));
         }
-        return new NearMarks($"How near to {table.Mark}", table.Mark, places);
+        return new NearMarks($"How near to {table.Mark}", table.Mark, places, "what she rolled");
     }
 
     public string Says(in Head head, in NearAt at) => head.Phase switch
