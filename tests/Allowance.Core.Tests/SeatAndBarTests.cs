@@ -182,7 +182,7 @@ public class SeatAndBarTests
         run.Apply(run.Moves.Single(m => run.Tells(m, true) == "4: 3 and 1"), true);
         Assert.Equal(4, run.Points(0));
         run.Deal(4);
-        run.Apply(run.Moves.Single(m => run.Tells(m, true) == "4: 1, 1, 1 and 1"), true);
+        run.Apply(run.Moves.Single(m => run.Tells(m, true) == "4: four 1s"), true);
         Assert.Equal((4, StepKind.Over), (run.Points(0), run.Next.Kind));
     }
 
@@ -198,7 +198,7 @@ public class SeatAndBarTests
             run.Deal(6);
             string way = run.Tells(run.Plain(ref rng), true);
             counts[way] = counts.GetValueOrDefault(way) + 1;
-            if (g == 0) Assert.Equal("6: 2, 1, 1, 1 and 1", run.Tells(run.Best(ref rng), true));
+            if (g == 0) Assert.Equal("6: 2 and four 1s", run.Tells(run.Best(ref rng), true));
         }
         // 5 + 1; 2 + 2 + 1 + 1; 2 + 1 + 1 + 1 + 1.
         Assert.Equal(3, counts.Count);

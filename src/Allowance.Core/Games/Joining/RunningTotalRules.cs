@@ -251,6 +251,7 @@ internal readonly struct TotalRules(TotalTable table) : IRules<TotalState>
 
     public string Tells(in TotalState before, Move move, bool found) =>
         move == RunOut ? $"the sand was out at {before.Total}"
+        : before.Total == 0 && !table.Takes[before.Of] ? $"begins with {before.Card}"
         : !Goes(in before) ? $"{before.Card} from {before.Total} does not go"
         : table.Takes[before.Of] ? $"{before.Total} take away {before.Card} leaves {before.Total - before.Card}" : $"{before.Total} and {before.Card} make {before.Total + before.Card}";
 }

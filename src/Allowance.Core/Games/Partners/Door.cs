@@ -120,6 +120,7 @@ public sealed class Door : CalledFrame
         {
             // "3 and what" and "what and 3" are the same two parts, as are "4 and what".
             Group = level == Split ? 0 : 1 + p.Whole * (MostWhole + 1) + Math.Min(p.Left, p.Right),
+            Tells = Tells(p),
             LiesAfter = level == Ways ? before => [Front(p.Whole, Empty(0), Empty(1)), new WaysFound("Ways found", before.Count, ways)] : null,
         })];
 
@@ -146,6 +147,8 @@ public sealed class Door : CalledFrame
         };
 
         string Label(Parting p) => level switch { Split or Ways => $"parts of {p.Whole}", Peek => $"{p.Left} and {p.Right}", _ when product => $"{p.Left} times {p.Right}", _ when race => $"{p.Left} and {p.Right}", _ => $"{Seen(p)} of {p.Whole} seen" };
+
+        string Tells(Parting p) => level switch { Split => $"parted {p.Whole}", Ways => $"found a way to part {p.Whole}", _ when product => $"{p.Left} times {p.Right} is {p.Whole}", _ => $"{p.Left} and {p.Right} make {p.Whole}" };
 
         IReadOnlyList<Zone> Lies(Parting p) => level switch
         {

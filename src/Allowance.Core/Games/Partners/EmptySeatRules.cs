@@ -225,15 +225,16 @@ internal readonly struct EmptySeatRules(SeatTable table) : IRules<EmptySeatState
     private List<string> TellAll(in EmptySeatState s)
     {
         var told = new List<string>();
-        foreach (var move in Moves(in s)) told.Add(Cards(in s, move));
+        foreach (var move in Moves(in s))
+            if (Cards(in s, move) is var cards && !told.Contains(cards)) told.Add(cards);
         return told;
     }
 
     private static string Cards(in EmptySeatState s, Move move)
     {
-        var names = new List<string>();
-        for (ulong items = move.Items; items != 0; items &= items - 1) names.Add(EmptySeat.Named(s.Places[BitOperations.TrailingZeroCount(items)]));
-        return Words.List(names);
+        var numbers = new List<int>();
+        for (ulong items = move.Items; items != 0; items &= items - 1) numbers.Add(s.Places[BitOperations.TrailingZeroCount(items)]);
+        return Words.List(numbers.Order().Select(EmptySeat.Named));
     }
 
     public Tapped Read(in EmptySeatState s, IReadOnlyList<int> items)

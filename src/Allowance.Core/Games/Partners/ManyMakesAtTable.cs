@@ -1,6 +1,7 @@
 using System.Numerics;
 using Allowance.Core.Forms;
 using Allowance.Core.Materials;
+using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Tables;
 
@@ -65,13 +66,21 @@ internal readonly partial struct MakesRules
         return [all == 1 ? "there is one way" : $"there are {all:#,0} ways", .. told.Count == 0 ? [] : new[] { $"with the most bars {Said(most.Items)}", $"with the fewest {Said(fewest.Items)}" }, .. told.Take(5).Select(m => rules.Said(m.Items))];
     }
 
-    /// <summary>The lengths of the bars, the longest first: 5, 2 and 2.</summary>
+    /// <summary>The lengths of the bars, the longest first: 5, 2 and 2, or 5 and four 1s.</summary>
     private string Said(ulong way)
     {
         var bars = new List<string>();
-        for (int i = table.Lengths.Length - 1; i >= 0; i--) bars.AddRange(Enumerable.Repeat($"{table.Lengths[i]}", (int)(way >> Bits6 * i & MostOfOne)));
+        for (int i = table.Lengths.Length - 1; i >= 0; i--)
+        {
+            int length = table.Lengths[i], used = (int)(way >> Bits6 * i & MostOfOne);
+            if (used > MostInARow) bars.Add($"{NumberWords.Of(used)} {length}s");
+            else bars.AddRange(Enumerable.Repeat($"{length}", used));
+        }
         return Words.List(bars);
     }
+
+    /// <summary>So many bars of one length are said one after another; more are counted.</summary>
+    private const int MostInARow = 2;
 
     public Tapped Read(in MakesState s, IReadOnlyList<int> items)
     {
