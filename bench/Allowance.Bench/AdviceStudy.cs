@@ -226,7 +226,7 @@ internal static class AdviceStudy
                     }
                     run.Apply(move, found || !run.Seeking(move));
                 }
-                seconds += handling * (age < 5 ? 1.5 : 1);
+                seconds += handling * seat.Hands;
             }
             if (chooser != Chooser.Ours) return;
             double mean = asks == 0 ? 1 : right / asks;

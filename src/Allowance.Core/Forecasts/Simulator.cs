@@ -13,13 +13,7 @@ internal sealed class SimulationPlan(Behaviour behaviour, long seed, IAnswers an
     /// <summary>Seconds until the next player has the dice, or looks up.</summary>
     public const float PassOn = 1.5f;
 
-    /// <summary>How many times as long handling takes a child under five.</summary>
-    public const float SmallHands = 1.5f;
-
-    /// <summary>In years: under this age hands are small.</summary>
-    public const int Small = 5;
-
-    public static float[] HandsOf(Setup setup) => [.. setup.Seats.Select(s => !s.GrownUp && s.Age < Small ? SmallHands : 1)];
+    public static float[] HandsOf(Setup setup) => [.. setup.Seats.Select(s => s.Hands)];
 
     public float[] Hands { get; } = hands;
 

@@ -66,62 +66,63 @@ public static class Planner
         ImmutableArray<PlannedGame> GamesAt(Slot slot, IReadOnlyList<Foreseen> here, IReadOnlySet<Family> lately, bool nothingNew)
         {
             var then = occasion with { Day = slot.Day, Minutes = slot.Evening.Planned, NothingNew = nothingNew, GrownUp = grownUps.FirstOrDefault(g => slot.Evening.Who.Contains(g.Key)) };
-            var now = here.Select(c => c.On(slot.Day, occasion.Approach)).ToList();
-            if (AsKept([.. slot.Kept.Select(setupOf).OfType<Playable>()], now, then) is { IsEmpty: false } stays) return stays;
+            var now = here.Select(c => new Search(c.On(slot.Day, occasion.Approach), then)).ToList();
+            if (AsKept([.. slot.Kept.Select(setupOf).OfType<Playable>()], now) is { IsEmpty: false } stays) return stays;
             var without = slot.PassedOver.ToHashSet();
             if (now.Count > 1)
             {
                 var seats = grownUps.Where(g => slot.Evening.Who.Contains(g.Key)).ToList();
                 var table = Table(now, without) ?? (without.Count > 0 ? Table(now, []) : null);
                 if (table is { IsGood: true }) return [Shared(table, now)];
-                return Apart(now, table) is { Length: > 0 } apart ? apart : table is not null ? [Shared(table, now)] : [.. now.Select(c => Alone(c, then, lately, without)).OfType<PlannedGame>()];
+                return Apart(now, table) is { Length: > 0 } apart ? apart : table is not null ? [Shared(table, now)] : [.. now.Select(c => Alone(c, lately, without)).OfType<PlannedGame>()];
 
-                SharedTable? Table(IReadOnlyList<ChildHere> all, HashSet<string> passedOver) => Together.For(all, seats, then, book, passedOver);
+                SharedTable? Table(IReadOnlyList<Search> all, HashSet<string> passedOver) => Together.For(all, seats, book, passedOver);
 
                 // Two games side by side: whom the one table served least has her own.
-                ImmutableArray<PlannedGame> Apart(IReadOnlyList<ChildHere> all, SharedTable? table)
+                ImmutableArray<PlannedGame> Apart(IReadOnlyList<Search> all, SharedTable? table)
                 {
                     var single = all[table?.Children.MinBy(c => c.Share)!.Seat ?? all.Count - 1];
-                    ChildHere[] others = [.. all.Where(c => c != single)];
-                    if (Alone(single, then, lately, without) is not { } own) return [];
-                    if (others.Length == 1) return Alone(others[0], then, lately, without) is { } other ? [other, own] : [];
+                    Search[] others = [.. all.Where(c => c != single)];
+                    if (Alone(single, lately, without) is not { } own) return [];
+                    if (others.Length == 1) return Alone(others[0], lately, without) is { } other ? [other, own] : [];
                     return Table(others, without) is { IsGood: true } rest ? [Shared(rest, others), own] : [];
                 }
             }
-            return Alone(now[0], then, lately, without) is { } alone ? [alone] : [];
+            return Alone(now[0], lately, without) is { } alone ? [alone] : [];
         }
 
-        PlannedGame? Alone(ChildHere child, Occasion then, IReadOnlySet<Family> lately, IReadOnlySet<string> without)
+        PlannedGame? Alone(Search search, IReadOnlySet<Family> lately, IReadOnlySet<string> without)
         {
-            var best = new Search(child, then).Best(book, LookedAt + without.Count).ToList();
+            var best = search.Best(book, LookedAt + without.Count).ToList();
             // Of games that were all passed over, the one that was passed over first comes round again.
             var open = best.Where(s => !without.Contains(s.Playable.Setup.Frame.Id)).ToList();
             if (open.Count == 0) open = best;
             if (open.Count == 0) return null;
             var mixed = open.FirstOrDefault(s => !lately.Contains(s.Playable.Setup.Frame.Family));
             var game = mixed is not null && mixed.Score >= NearlyAsMuch * open[0].Score ? mixed : open[0];
-            return new(game.Playable, game.Forecast, [Met(child, game.Aim, game.Playable.Setup, 0)]);
+            return new(game.Playable, game.Forecast, [Met(search.Child, game.Aim, game.Playable.Setup, 0)]);
         }
 
-        static PlannedGame Shared(SharedTable table, IReadOnlyList<ChildHere> here) =>
-            new(table.Playable, table.Forecast, [.. table.Children.Select(c => Met(here[c.Seat], c.Aim, table.Playable.Setup, c.Seat))]);
+        static PlannedGame Shared(SharedTable table, IReadOnlyList<Search> here) =>
+            new(table.Playable, table.Forecast, [.. table.Children.Select(c => Met(here[c.Seat].Child, c.Aim, table.Playable.Setup, c.Seat))]);
 
         static PlannedChild Met(ChildHere child, Aim? aim, Setup setup, int seat) =>
             new(seat, child.Seat, aim, Advice.WhatIsNew(child.Played.LastOrDefault(p => p.Setup.Frame == setup.Frame), setup, seat));
 
         // Where others are there than it was kept for, it is planned anew.
-        static ImmutableArray<PlannedGame> AsKept(IReadOnlyList<Playable> kept, IReadOnlyList<ChildHere> here, Occasion then)
+        static ImmutableArray<PlannedGame> AsKept(IReadOnlyList<Playable> kept, IReadOnlyList<Search> searches)
         {
+            var here = searches.Select(s => s.Child).ToList();
             var seated = kept.SelectMany(k => k.Setup.Seats.Where(s => !s.GrownUp && s.Key.Length > 0)).Select(s => s.Key).ToList();
             if (seated.Count != here.Count || !here.All(c => seated.Contains(c.Seat.Key))) return [];
             return [.. kept.Select(playable =>
             {
                 var setup = playable.Setup;
-                var forecast = Forecaster.Make(playable, new LearnerAnswers(setup, then.Day, seat => here.FirstOrDefault(c => c.Seat.Key == seat.Key)?.Beliefs), new ForecastOptions(Behaviour.Child, 1, Games), new Facts());
+                var forecast = Forecaster.Make(playable, new LearnerAnswers(setup, searches[0].Occasion.Day, seat => here.FirstOrDefault(c => c.Seat.Key == seat.Key)?.Beliefs), new ForecastOptions(Behaviour.Child, 1, Games), new Facts());
                 return new PlannedGame(playable, forecast, [.. from place in Enumerable.Range(0, setup.Seats.Length)
-                    let child = here.FirstOrDefault(c => c.Seat.Key == setup.Seats[place].Key)
-                    where child is not null
-                    select Met(child, new Search(child, then).AimAt(place, forecast), setup, place)]);
+                    let search = searches.FirstOrDefault(s => s.Child.Seat.Key == setup.Seats[place].Key)
+                    where search is not null
+                    select Met(search.Child, search.AimAt(place, forecast), setup, place)]);
             })];
         }
 

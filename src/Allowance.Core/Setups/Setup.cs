@@ -12,6 +12,14 @@ public sealed record Seat(string Name, string Key, double? Age, bool GrownUp, st
     public static Seat Child(string name, double? age = null, string key = "") =>
         new(name, key, age, false, null, ImmutableSortedDictionary<string, KnobValue>.Empty);
 
+    private const float SmallHands = 1.5f;
+
+    /// <summary>In years: under this age hands are small.</summary>
+    private const int Small = 5;
+
+    /// <summary>How many times as long handling takes her: hands of under-fives are half as fast again slower.</summary>
+    public float Hands => !GrownUp && Age < Small ? SmallHands : 1;
+
     public Seat With(Knob knob, KnobValue? value) =>
         this with { Allowance = value is null ? Allowance.Remove(knob.Id) : Allowance.SetItem(knob.Id, value) };
 }

@@ -62,12 +62,16 @@ public sealed class Search
         (this.child, this.occasion) = (child, occasion);
         Aims = Tuning.Aims.Of(child.Beliefs, occasion.Approach, occasion.Day, child.Wishes);
         worths = new(child.Beliefs, occasion.Day, Aims, occasion.Approach);
-        hands = child.Seat.Age < SimulationPlan.Small ? SimulationPlan.SmallHands : 1;
+        hands = child.Seat.Hands;
         var played = child.Played;
         for (int i = 0; i < played.Count; i++) known[played[i].Setup.Frame] = (played[i], Threefold.Of(played[i].Setup, played[i].Seat), played.Count - i);
         twice = played.Count > 1 && played[^1].Setup.Frame == played[^2].Setup.Frame ? played[^1].Setup.Frame : null;
         newIsDue = IsNewDue(played);
     }
+
+    internal ChildHere Child => child;
+
+    internal Occasion Occasion => occasion;
 
     public IReadOnlyList<Aim> Aims { get; }
 
@@ -95,9 +99,19 @@ public sealed class Search
     /// <summary>The best offer of one game; null where it is not open to her, or nothing in it brings her anything.</summary>
     public Suggestion? BestIn(OfferBook book, FrameData frame) => ByGame(book, frame) is [var offers] ? Think(offers[0].Offer, offers[0].Fit) : null;
 
-    /// <summary>Of each game that is open to her the best offers, the best first, weighed by all that they ask.</summary>
+    /// <summary>Of each game that is open to her the best offers, the best first, weighed by all that they ask; what was found is kept while the book is the same.</summary>
+    internal IReadOnlyList<IReadOnlyList<(Offer Offer, Fit Fit)>> ByGame(OfferBook book)
+    {
+        if (found is var (at, offers, games) && at == book && offers == book.Ready.Count) return games;
+        games = ByGame(book, null);
+        found = (book, book.Ready.Count, games);
+        return games;
+    }
+
+    private (OfferBook Book, int Offers, IReadOnlyList<IReadOnlyList<(Offer Offer, Fit Fit)>> Games)? found;
+
     /// <param name="only">Where only one game is of interest.</param>
-    internal IReadOnlyList<IReadOnlyList<(Offer Offer, Fit Fit)>> ByGame(OfferBook book, FrameData? only = null)
+    private List<List<(Offer Offer, Fit Fit)>> ByGame(OfferBook book, FrameData? only)
     {
         foreach (var (last, _, _) in known.Values) book.AddAround(last.Setup, last.Seat);
         return [.. book.Ready.Where(o => (only is null || o.Setup.Frame == only) && IsOpen(o)).Select(o => (Offer: o, Fit: Weigh(o, o.Few))).Where(s => s.Fit.Score > 0).GroupBy(s => s.Offer.Setup.Frame)

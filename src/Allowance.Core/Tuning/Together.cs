@@ -46,9 +46,14 @@ public static class Together
     /// <summary>The best table; null where no game goes for all of them.</summary>
     /// <param name="grownUps">Sit down too, where there is room.</param>
     /// <param name="without">Games that are passed over, by their ids.</param>
-    public static SharedTable? For(IReadOnlyList<ChildHere> children, IReadOnlyList<Seat> grownUps, Occasion occasion, OfferBook book, IReadOnlySet<string>? without = null)
+    public static SharedTable? For(IReadOnlyList<ChildHere> children, IReadOnlyList<Seat> grownUps, Occasion occasion, OfferBook book, IReadOnlySet<string>? without = null) =>
+        For([.. children.Select(c => new Search(c, occasion))], grownUps, book, without);
+
+    /// <summary>The same, of searches for each of them on one occasion.</summary>
+    internal static SharedTable? For(IReadOnlyList<Search> searches, IReadOnlyList<Seat> grownUps, OfferBook book, IReadOnlySet<string>? without)
     {
-        var searches = children.Select(c => new Search(c, occasion)).ToList();
+        var children = searches.Select(s => s.Child).ToList();
+        var occasion = searches[0].Occasion;
         var games = searches.Select(s => s.ByGame(book).ToDictionary(g => g[0].Offer.Setup.Frame)).ToList();
         var alone = games.Select(g => g.Values.Select(o => o[0].Fit.Score).DefaultIfEmpty().Max()).ToList();
         SharedTable? best = null;
