@@ -251,12 +251,28 @@ public sealed partial class ChildModel : IBeliefs
 
     /// <summary>
     /// How likely it is that, of these asks together, a share between two bounds would go right: what they have in common is
-    /// uncertain, what each has of its own is averaged over.
+    /// uncertain, as is what the model does not know of asks of one kind; what each has of its own is averaged over.
     /// </summary>
     public double ChanceOfShare(IReadOnlyList<Ask> asks, double low, double high, DateOnly day)
     {
-        double sd = Math.Sqrt(Shared(asks, day));
+        double sd = Math.Sqrt(Shared(asks, day) + Constants.MisfitSd * Constants.MisfitSd * Alike(asks));
         return OutcomeModel.Phi(Needs(asks, high, day) / sd) - OutcomeModel.Phi(Needs(asks, low, day) / sd);
+    }
+
+    /// <summary>How likely two of them, drawn with putting back, are of one kind, form and band: 1 where all are alike.</summary>
+    private static double Alike(IReadOnlyList<Ask> asks)
+    {
+        Span<int> bands = stackalloc int[4];
+        Span<int> kinds = stackalloc int[asks.Count];
+        int alike = 0;
+        for (int i = 0; i < asks.Count; i++)
+        {
+            Feeding.Of(asks[i], bands);
+            kinds[i] = ((int)asks[i].Kind << 8 | (int)asks[i].Form) << 8 | bands[0];
+            for (int other = 0; other < i; other++)
+                if (kinds[other] == kinds[i]) alike += 2;
+        }
+        return (alike + asks.Count) / (double)(asks.Count * asks.Count);
     }
 
     /// <summary>How far above what is believed of some asks she must stand for a share of them to be right.</summary>

@@ -15,6 +15,12 @@ public static class Constants
     /// <summary>A day may be good or bad as a whole.</summary>
     public const double DaySd = .5;
 
+    /// <summary>
+    /// What is believed of one kind of ask, in one form and band, may be so far off whatever was noted: with it, sittings that are foretold to go
+    /// well nine times in ten do so.
+    /// </summary>
+    public const double MisfitSd = .63;
+
     /// <summary>Neighbouring bands of a skill, one the double of the other, share this much of what is special to them.</summary>
     public const double BandCorrelation = .46;
 

@@ -199,7 +199,7 @@ public sealed class Search
     private Fit Carefully(Offer offer) => Carefully(Weigh(offer, offer.Profile.Asks, all: true), offer.Sample);
 
     private Fit Carefully(Fit fit, ImmutableArray<Ask> sample) =>
-        fit with { Score = fit.Score / Math.Max(.01, Pleasant(fit.Right)) * child.Beliefs.ChanceOfShare(sample, SearchConstants.EaseFrom, SearchConstants.EaseTo, occasion.Day) };
+        fit with { Score = fit.Score / Math.Max(.01, Pleasant(fit.Right)) * Math.Pow(child.Beliefs.ChanceOfShare(sample, SearchConstants.EaseFrom, SearchConstants.EaseTo, occasion.Day), SearchConstants.EaseCounts) };
 
     /// <summary>What so many games of these asks bring to her aims; of one band less and less.</summary>
     /// <param name="half">After so many times in a sitting the same ask brings half; what stands for several has no such end.</param>

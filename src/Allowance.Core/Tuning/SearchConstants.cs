@@ -24,8 +24,13 @@ public static class SearchConstants
     /// <summary>A mean chance of being right between these is pleasant; so far outside it is worth a third.</summary>
     public const double PleasantFrom = .71, PleasantTo = .83, PleasantFalls = .05;
 
-    /// <summary>She is at ease where so large a share goes right, neither less nor more; by what is believed, that is so or so sure.</summary>
-    public const double EaseFrom = .67, EaseTo = .88;
+    /// <summary>
+    /// She is at ease where so large a share goes right, neither less nor more; by what is believed, that is so or so sure. How sure it is
+    /// counts so many times over: of two games that bring as much, the one that is surely at ease. More brings fewer games into two weeks.
+    /// </summary>
+    public const double EaseFrom = .70, EaseTo = .90;
+
+    public const int EaseCounts = 4;
 
     /// <summary>Asks that are hardly right are too hard; from one in five of them on they spoil a game, and each further tenth costs so much.</summary>
     public const double TooHard = .60, HardShare = .20, EachTenthTooHard = .35;
