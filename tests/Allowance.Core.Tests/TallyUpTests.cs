@@ -117,6 +117,25 @@ public class TallyUpTests
         Assert.Equal((15, null, null), (same.Mark, same.Places[0].Own, same.Places[1].Own));
     }
 
+    [Fact]
+    public void Steps_lead_from_ones_to_tens_and_the_goal_grows_along()
+    {
+        var steps = new List<string>();
+        for (var now = Good("""{"worth":{"1":12},"goal":8}"""); ;)
+        {
+            steps.Add($"{now.Setup.Get(TallyUp.Knobs.Worth).ToLink()} to {now.Setup.Get(TallyUp.Knobs.Goal)}");
+            Assert.InRange(now.Setup.Get(TallyUp.Knobs.Worth).All.Count, 1, 60);
+            var further = now.Frame.RangeSteps(now.Setup, 0)[^1].Setup;
+            if (steps.Count > 20 || steps.Any(s => s.StartsWith($"{further.Get(TallyUp.Knobs.Worth).ToLink()} ", StringComparison.Ordinal))) break;
+            now = further.Ready();
+        }
+        Assert.Equal("1x12 to 8", steps[0]);
+        Assert.Equal("1x8,2x8,3x4 to 15", steps[2]);
+        Assert.Equal("2x8,5x8,10x8 to 100", steps[^1]);
+        // A goal that somebody set stays.
+        Assert.All(Good("""{"goal":12}""").Frame.RangeSteps(Good("""{"goal":12}""").Setup, 0), s => Assert.Equal(12, s.Setup.Get(TallyUp.Knobs.Goal).Number));
+    }
+
     [Theory]
     [InlineData("bundles", "[{}]", "sheets of paper")]
     [InlineData("line", "[{}]", "lines")]

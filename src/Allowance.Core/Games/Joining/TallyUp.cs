@@ -20,10 +20,14 @@ public sealed class TallyUp : Frame
     private static readonly ChoiceKind Finishes = ChoiceKind.Of((Reach, "reaching it is enough"), (Exactly, "only the very number counts"));
     private static readonly ChoiceKind Records = ChoiceKind.Of((Bundles, "in bundles of five"), (OnLine, "on a line"), (InNumbers, "in numbers"));
 
+    private const int UsualGoal = 15;
+
+    private static readonly CountsValue UsualWorth = new([new(1, 8), new(2, 8), new(3, 4)]);
+
     public static class Knobs
     {
-        public static readonly Knob<CountsValue> Worth = new("worth", "The pieces", new CountsKind(MostWorth, 200, MostPieces), new CountsValue([new(1, 8), new(2, 8), new(3, 4)]), Belongs.Range, Scope.Table, Sits.Things, "How many pieces there are of each worth.", KnobRole.Numbers);
-        public static readonly Knob<WholeValue> Goal = new("goal", "The goal", new WholeKind(1, MostGoal), new WholeValue(15), Belongs.Length, Scope.Both, Sits.Game, "How much it takes to be done.");
+        public static readonly Knob<CountsValue> Worth = new("worth", "The pieces", new CountsKind(MostWorth, 200, MostPieces), UsualWorth, Belongs.Range, Scope.Table, Sits.Things, "How many pieces there are of each worth.", KnobRole.Numbers);
+        public static readonly Knob<WholeValue> Goal = new("goal", "The goal", new WholeKind(1, MostGoal), new WholeValue(UsualGoal), Belongs.Length, Scope.Both, Sits.Game, "How much it takes to be done.");
         public static readonly Knob<ChoiceValue> Finish = new("finish", "At the end", Finishes, Finishes[Reach], Belongs.RuleLevel, Scope.Table, Sits.Game, "Whether a piece that goes past the goal ends it, or is laid aside.");
         public static readonly Knob<ChoiceValue> Record = new("record", "The score is kept", Records, Records[Bundles], Belongs.Form, Scope.Both, Sits.Cards, "How each one’s score is written.");
         public static readonly Knob<WholeValue> HeadStart = new("headStart", "Head start", new WholeKind(0, MostGoal), new WholeValue(0), Belongs.Fairness, Scope.Seat, Sits.Place, "Points she begins with.", KnobRole.HeadStart);
@@ -147,7 +151,26 @@ public sealed class TallyUp : Frame
         return ("To the goal", $"At least {Words.Count(table.Facts.Least(table.Goals[0], table.IsExact) ?? 0, "piece")}; alone, {Words.About(mean, "piece")} {(table.IsExact ? "until the goal is reached or passed" : "in the mean")}.");
     }
 
-    public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat) => Steps(setup, seat, Knobs.Worth);
+    /// <summary>What pieces are worth from step to step, with a goal that takes some ten of them.</summary>
+    private static readonly (CountsValue Worth, int Goal)[] Ladder =
+    [
+        (new([new(1, 12)]), 8), (new([new(1, 10), new(2, 6)]), 10), (UsualWorth, UsualGoal), (new([new(1, 8), new(2, 6), new(3, 6), new(4, 4)]), 20),
+        (new([new(1, 6), new(2, 6), new(3, 4), new(4, 4), new(5, 4)]), 25), (new([new(1, 8), new(2, 6), new(5, 6)]), 30), (new([new(1, 8), new(2, 6), new(5, 6), new(10, 4)]), 50), (new([new(2, 8), new(5, 8), new(10, 8)]), 100),
+    ];
+
+    /// <summary>The step before and after; what is none of them goes on from the last that is worth no more. A goal of one's own stays.</summary>
+    public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat)
+    {
+        var now = setup.Get(Knobs.Worth);
+        int at = Array.FindIndex(Ladder, step => step.Worth.Equals(now));
+        if (at < 0) at = Math.Max(0, Array.FindLastIndex(Ladder, step => step.Worth.Counts.Keys.Last() <= now.Counts.Keys.Last()));
+        bool alongside = setup.Get(Knobs.Goal).Number == Ladder[at].Goal;
+        return
+        [
+            .. new[] { at - 1, at + 1 }.Where(to => to >= 0 && to < Ladder.Length).Select(to => new SingleChange(
+                $"the pieces: {Ladder[to].Worth} instead of {now}{(alongside ? $", to {Ladder[to].Goal}" : "")}", Belongs.Range, alongside ? setup.With(Knobs.Worth, Ladder[to].Worth).With(Knobs.Goal, new WholeValue(Ladder[to].Goal)) : setup.With(Knobs.Worth, Ladder[to].Worth))),
+        ];
+    }
 
     public override IReadOnlyList<string> Audit(Setup setup) => [];
 

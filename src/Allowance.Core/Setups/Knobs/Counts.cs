@@ -83,12 +83,15 @@ public sealed record CountsKind(int Most, int MostCopies, int MostInAll) : KnobK
         return all <= MostInAll ? new CountsValue(counts) : Refuse(problems, path, $"{all} are too many; {MostInAll} at most.", Example);
     }
 
-    /// <summary>Without the largest number, or with the next one, as many of it.</summary>
+    /// <summary>So many things a family has: more are never proposed.</summary>
+    private const int AtHome = 60;
+
+    /// <summary>Without the largest number, or with the next one, as many of it, within what a family has.</summary>
     public override IEnumerable<KnobValue> Neighbours(KnobValue value)
     {
         var counts = ((CountsValue)value).Counts;
         var (largest, copies) = counts.Last();
         if (counts.Count > 1) yield return new CountsValue(counts.Remove(largest));
-        if (largest < Most && counts.Values.Sum() + copies <= MostInAll) yield return new CountsValue(counts.Add(largest + 1, copies));
+        if (largest < Most && counts.Values.Sum() + copies <= Math.Min(MostInAll, AtHome)) yield return new CountsValue(counts.Add(largest + 1, copies));
     }
 }
