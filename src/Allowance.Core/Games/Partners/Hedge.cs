@@ -118,46 +118,61 @@ public sealed class Hedge : Frame
 /// <summary>Hedge: a cell that is taken stays so, and a line ends it.</summary>
 internal readonly struct HedgeGame(CellTable table, int inRow) : ICellGame
 {
-    private static readonly (int Down, int Right)[] Ways = [(0, 1), (1, 0), (1, 1), (1, -1)];
+    /// <summary>Across, down and aslant, each followed by the other way of it.</summary>
+    private static readonly (int Down, int Right)[] Ways = [(0, 1), (0, -1), (1, 0), (-1, 0), (1, 1), (-1, -1), (1, -1), (-1, 1)];
 
-    private readonly int rows = table.Cells / table.Columns;
+    private const int WaysOn = 8;
+
+    /// <summary>By cell and way, the next cell; the one that is nobody’s where the board ends.</summary>
+    private readonly byte[] next = NextCells(table.Columns, table.Cells / table.Columns);
+
+    private static byte[] NextCells(int columns, int rows)
+    {
+        byte[] next = new byte[columns * rows * WaysOn];
+        for (int i = 0; i < next.Length; i++)
+        {
+            int cell = i / WaysOn, row = cell / columns + Ways[i % WaysOn].Down, column = cell % columns + Ways[i % WaysOn].Right;
+            next[i] = (byte)(row >= 0 && row < rows && column >= 0 && column < columns ? row * columns + column : HundredCells.Nobodys);
+        }
+        return next;
+    }
 
     public CellTable Table => table;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public bool IsOpen(int owner, int seat) => owner == 0;
-
-    [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public bool Put(ref HundredCells owners, int cell, int seat)
+    public void Put(ref CellState s, int cell, int seat)
     {
-        owners[cell] = (byte)(seat + 1);
-        return false;
+        s.Owner[cell] = (byte)(seat + 1);
+        s.Closed |= TwoSets<PlaceSet>.Of(cell);
+        s.Markers[seat]++;
     }
 
-    public bool Wins(in HundredCells owners, int seat, int cell) => Longest(in owners, seat, cell) >= inRow;
+    public bool Wins(in CellState s, int seat, int cell) => s.Markers[seat] >= inRow && Longest(in s.Owner, seat, cell) >= inRow;
 
     /// <summary>The longest line of hers through a cell, were her marker there.</summary>
     private int Longest(in HundredCells owners, int seat, int cell)
     {
-        int longest = 1, row = cell / table.Columns, column = cell % table.Columns;
-        foreach (var (down, right) in Ways)
-        {
-            int line = 1;
-            for (int side = -1; side <= 1; side += 2)
-                for (int r = row + side * down, c = column + side * right; r >= 0 && r < rows && c >= 0 && c < table.Columns && owners[r * table.Columns + c] == seat + 1; r += side * down, c += side * right) line++;
-            longest = Math.Max(longest, line);
-        }
+        int longest = 0;
+        for (int way = 0; way < WaysOn; way += 2) longest = Math.Max(longest, 1 + Along(in owners, seat, cell, way) + Along(in owners, seat, cell, way + 1));
         return longest;
     }
 
-    /// <summary>A line of her own if there is one to be had, else one stopped that another would complete next; else any.</summary>
-    public int Best(in HundredCells owners, int seat, ReadOnlySpan<byte> open)
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private int Along(in HundredCells owners, int seat, int cell, int way)
     {
-        foreach (byte cell in open)
-            if (Longest(in owners, seat, cell) >= inRow) return cell;
-        foreach (byte cell in open)
-            for (int other = 0; other < table.Seats; other++)
-                if (other != seat && Longest(in owners, other, cell) >= inRow) return cell;
+        int n = 0;
+        for (int at = next[cell * WaysOn + way]; owners[at] == seat + 1; at = next[at * WaysOn + way]) n++;
+        return n;
+    }
+
+    /// <summary>A line of her own if there is one to be had, else one stopped that another would complete next; else any.</summary>
+    public int Best(in CellState s, int seat, TwoSets<PlaceSet> open)
+    {
+        for (int n = 0; n < open.Count; n++)
+            if (open.Nth(n) is var cell && Longest(in s.Owner, seat, cell) >= inRow) return cell;
+        for (int n = 0; n < open.Count; n++)
+            for (int other = 0, cell = open.Nth(n); other < table.Seats; other++)
+                if (other != seat && Longest(in s.Owner, other, cell) >= inRow) return cell;
         return -1;
     }
 

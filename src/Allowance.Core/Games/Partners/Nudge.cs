@@ -153,34 +153,31 @@ internal readonly struct NudgeGame(CellTable table, int? enough) : ICellGame
     public CellTable Table => table;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public bool IsOpen(int owner, int seat) => owner < Lock;
-
-    [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public bool Put(ref HundredCells owners, int cell, int seat)
+    public void Put(ref CellState s, int cell, int seat)
     {
-        int before = owners[cell];
-        owners[cell] = (byte)(before == seat + 1 ? before + Lock : seat + 1);
-        return before != 0 && before != seat + 1;
+        int before = s.Owner[cell];
+        s.Markers[seat]++;
+        if (before == seat + 1)
+        {
+            s.Owner[cell] = (byte)(before + Lock);
+            s.Closed |= TwoSets<PlaceSet>.Of(cell);
+            return;
+        }
+        s.Owner[cell] = (byte)(seat + 1);
+        if (before == 0) return;
+        s.Markers[before - 1]--;
+        s.Pushed++;
     }
 
-    public bool Wins(in HundredCells owners, int seat, int cell) => enough is { } markers && On(in owners, seat) >= markers;
-
-    /// <summary>How many markers she has on the board.</summary>
-    private int On(in HundredCells owners, int seat)
-    {
-        int on = 0;
-        for (int cell = 0; cell < table.Cells; cell++)
-            if ((owners[cell] & Lock - 1) == seat + 1) on += owners[cell] >= Lock ? 2 : 1;
-        return on;
-    }
+    public bool Wins(in CellState s, int seat, int cell) => enough is { } markers && s.Markers[seat] >= markers;
 
     /// <summary>A lock first, then somebody pushed off, then a free cell.</summary>
-    public int Best(in HundredCells owners, int seat, ReadOnlySpan<byte> open)
+    public int Best(in CellState s, int seat, TwoSets<PlaceSet> open)
     {
         int best = -1, worth = -1;
-        foreach (byte cell in open)
+        for (int n = 0; n < open.Count; n++)
         {
-            int now = owners[cell] == seat + 1 ? 2 : owners[cell] != 0 ? 1 : 0;
+            int cell = open.Nth(n), now = s.Owner[cell] == seat + 1 ? 2 : s.Owner[cell] != 0 ? 1 : 0;
             if (now > worth) (best, worth) = (cell, now);
         }
         return best;
@@ -188,7 +185,7 @@ internal readonly struct NudgeGame(CellTable table, int? enough) : ICellGame
 
     public int Points(in CellState s, int seat)
     {
-        if (enough is not null) return On(in s.Owner, seat);
+        if (enough is not null) return s.Markers[seat];
         int locked = 0;
         for (int cell = 0; cell < table.Cells; cell++) locked += s.Owner[cell] == seat + 1 + Lock ? 1 : 0;
         return locked;

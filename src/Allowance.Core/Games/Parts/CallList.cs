@@ -45,7 +45,7 @@ internal enum CallOrder
 /// the firm ones, those she knows, and what is a stretch. No number comes again within <c>apart</c> calls, and three
 /// neighbours never follow in order, unless nothing else is left.
 /// </summary>
-internal sealed class CallList<TSet> where TSet : struct, ICallSet<TSet>
+internal sealed class CallList<TSet> where TSet : struct, IPlaceSet<TSet>
 {
     private readonly TSet all;
 

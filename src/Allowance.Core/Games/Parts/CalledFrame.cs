@@ -55,12 +55,12 @@ public abstract class CalledFrame : Frame
         List<IReadOnlyList<Call>> calls = AnswersAtOnce(setup) ? [.. Enumerable.Repeat(Calls(setup, Leading(setup)), setup.Seats.Length)] : [.. Enumerable.Range(0, setup.Seats.Length).Select(s => Calls(setup, s))];
         // Dice may fall in any number of ways, and nobody keeps them apart.
         int most = OrderOf(setup) == CallOrder.Falling ? 0 : calls.Max(c => c.Count);
-        return most <= CallSet.Most ? Compile<CallSet>(setup, calls, beliefs)
-            : most <= TwoSets<CallSet>.Most ? Compile<TwoSets<CallSet>>(setup, calls, beliefs)
-            : Compile<TwoSets<TwoSets<CallSet>>>(setup, calls, beliefs);
+        return most <= PlaceSet.Most ? Compile<PlaceSet>(setup, calls, beliefs)
+            : most <= TwoSets<PlaceSet>.Most ? Compile<TwoSets<PlaceSet>>(setup, calls, beliefs)
+            : Compile<TwoSets<TwoSets<PlaceSet>>>(setup, calls, beliefs);
     }
 
-    private Game Compile<TSet>(Setup setup, List<IReadOnlyList<Call>> calls, IAnswers? beliefs) where TSet : struct, ICallSet<TSet>
+    private Game Compile<TSet>(Setup setup, List<IReadOnlyList<Call>> calls, IAnswers? beliefs) where TSet : struct, IPlaceSet<TSet>
     {
         bool atOnce = AtOnce(setup);
         CallList<TSet>[] lists = atOnce ? [.. Enumerable.Repeat(List(Leading(setup)), calls.Count)] : [.. Enumerable.Range(0, calls.Count).Select(List)];
@@ -107,7 +107,7 @@ internal interface ICalledState
     CallsGiven Given { get; }
 }
 
-internal struct CalledState<TSet> : ICalledState where TSet : struct, ICallSet<TSet>
+internal struct CalledState<TSet> : ICalledState where TSet : struct, IPlaceSet<TSet>
 {
     public Head Head;
 
@@ -130,14 +130,14 @@ internal struct CalledState<TSet> : ICalledState where TSet : struct, ICallSet<T
 
 /// <param name="Seconds">By call, of handling.</param>
 /// <param name="Asks">By call; null for a grown-up.</param>
-internal sealed record CalledPlace<TSet>(CallList<TSet> List, float[] Seconds, SeatAsk[][]? Asks) where TSet : struct, ICallSet<TSet>;
+internal sealed record CalledPlace<TSet>(CallList<TSet> List, float[] Seconds, SeatAsk[][]? Asks) where TSet : struct, IPlaceSet<TSet>;
 
 /// <summary>The rules of every game with a caller: a call, and the one move that answers it.</summary>
 /// <param name="kinds">A turn is told by its call.</param>
 /// <param name="rounds">Calls for each player; at each place the same where all answer at once.</param>
 /// <param name="racing">In a race those who may be first, as bits; 0 where it is none.</param>
 internal readonly struct CalledRules<TSet>(CalledPlace<TSet>[] places, TurnKinds kinds, int[] rounds, bool atOnce, uint racing, int leading, string next) : IRules<CalledState<TSet>>
-    where TSet : struct, ICallSet<TSet>
+    where TSet : struct, IPlaceSet<TSet>
 {
     public int Seats => places.Length;
 

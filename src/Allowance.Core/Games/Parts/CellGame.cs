@@ -1,3 +1,4 @@
+using System.Numerics;
 using System.Runtime.CompilerServices;
 using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
@@ -17,6 +18,12 @@ internal struct CellState
     /// <summary>One more than who has won; 0 where nobody has.</summary>
     public byte Winner;
 
+    /// <summary>The cells on which nobody may put a marker any more.</summary>
+    public TwoSets<PlaceSet> Closed;
+
+    /// <summary>By seat, her markers on the board.</summary>
+    public EightCounts Markers;
+
     /// <summary>By cell: 0 where it is free, else one more than whose marker lies there; 16 more where it is locked.</summary>
     public HundredCells Owner;
 }
@@ -26,18 +33,14 @@ internal interface ICellGame
 {
     CellTable Table { get; }
 
-    /// <summary>A marker may be put there.</summary>
-    bool IsOpen(int owner, int seat);
-
-    /// <summary>Puts a marker there.</summary>
-    /// <returns>True where somebody else's was pushed off.</returns>
-    bool Put(ref HundredCells owners, int cell, int seat);
+    /// <summary>Puts a marker there, and closes the cell where that is its last.</summary>
+    void Put(ref CellState s, int cell, int seat);
 
     /// <summary>She has won by the marker that she put there.</summary>
-    bool Wins(in HundredCells owners, int seat, int cell);
+    bool Wins(in CellState s, int seat, int cell);
 
     /// <summary>The best of the cells that are open; −1 where any is as good.</summary>
-    int Best(in HundredCells owners, int seat, ReadOnlySpan<byte> open);
+    int Best(in CellState s, int seat, TwoSets<PlaceSet> open);
 
     int Points(in CellState s, int seat);
 
@@ -71,35 +74,26 @@ internal readonly struct CellRules<TGame>(TGame game) : IRules<CellState> where 
         s.Rolled.Add(outcome);
         if (s.Rolled.Count < table.Cups[s.Head.Mover].Count) return;
         s.Head.Phase = StepKind.Choice;
-        Span<byte> open = stackalloc byte[CellTable.MostCells];
-        if (Open(in s, open) == 0) s.Head.Stuck = true;
+        s.Head.Stuck |= Open(in s).IsEmpty;
     }
 
-    /// <summary>The cells that fit the roll and are open to the mover.</summary>
+    /// <summary>The cells that fit the roll and are open.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private int Open(in CellState s, Span<byte> into)
-    {
-        int n = 0, seat = s.Head.Mover;
-        foreach (byte cell in table.Fitting(s.Rolled.Total))
-            if (game.IsOpen(s.Owner[cell], seat)) into[n++] = cell;
-        return n;
-    }
+    private TwoSets<PlaceSet> Open(in CellState s) => table.Fitting(s.Rolled.Total) - s.Closed;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public Move Plain(in CellState s, ref Rng rng)
     {
-        Span<byte> open = stackalloc byte[CellTable.MostCells];
-        int n = Open(in s, open);
-        return n == 0 ? Move.Pass : new(0, open[rng.Below(n)]);
+        var open = Open(in s);
+        return open.IsEmpty ? Move.Pass : new(0, open.Nth(rng.Below(open.Count)));
     }
 
     public Move Best(in CellState s, ref Rng rng)
     {
-        Span<byte> open = stackalloc byte[CellTable.MostCells];
-        int n = Open(in s, open);
-        if (n == 0) return Move.Pass;
-        int best = game.Best(in s.Owner, s.Head.Mover, open[..n]);
-        return new(0, best >= 0 ? best : open[rng.Below(n)]);
+        var open = Open(in s);
+        if (open.IsEmpty) return Move.Pass;
+        int best = game.Best(in s, s.Head.Mover, open);
+        return new(0, best >= 0 ? best : open.Nth(rng.Below(open.Count)));
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
@@ -124,8 +118,8 @@ internal readonly struct CellRules<TGame>(TGame game) : IRules<CellState> where 
         s.Head.Turns++;
         if (!move.IsPass)
         {
-            if (game.Put(ref s.Owner, move.Pick, seat)) s.Pushed++;
-            if (game.Wins(in s.Owner, seat, move.Pick)) s.Winner = (byte)(seat + 1);
+            game.Put(ref s, move.Pick, seat);
+            if (game.Wins(in s, seat, move.Pick)) s.Winner = (byte)(seat + 1);
             if (s.Winner != 0 || IsFull(in s))
             {
                 s.Head.Phase = StepKind.Over;
@@ -139,8 +133,8 @@ internal readonly struct CellRules<TGame>(TGame game) : IRules<CellState> where 
     /// <summary>Nobody who is here can put a marker anywhere any more, whatever is rolled.</summary>
     private bool IsFull(in CellState s)
     {
-        for (int cell = 0; cell < table.Cells; cell++)
-            if ((table.ReachedBy[cell] & s.Head.Active) != 0 && game.IsOpen(s.Owner[cell], s.Head.Mover)) return false;
+        for (uint here = s.Head.Active; here != 0; here &= here - 1)
+            if (!(table.Reached[BitOperations.TrailingZeroCount(here)] - s.Closed).IsEmpty) return false;
         return true;
     }
 
@@ -177,9 +171,8 @@ internal readonly struct CellRules<TGame>(TGame game) : IRules<CellState> where 
     public IReadOnlyList<Move> Moves(in CellState s)
     {
         if (s.Head.Phase != StepKind.Choice) return [];
-        Span<byte> open = stackalloc byte[CellTable.MostCells];
-        int n = Open(in s, open);
-        return n == 0 ? [Move.Pass] : [.. open[..n].ToArray().Select(cell => new Move(0, cell))];
+        var open = Open(in s);
+        return open.IsEmpty ? [Move.Pass] : [.. Enumerable.Range(0, open.Count).Select(n => new Move(0, open.Nth(n)))];
     }
 
     /// <summary>Who could be pushed off, and what could be locked.</summary>

@@ -13,7 +13,7 @@ internal sealed record CellTable : Seating
 {
     public const int MostCells = 100, LargestNumber = 200;
 
-    private readonly byte[][] byRoll;
+    private readonly TwoSets<PlaceSet>[] byRoll;
     private readonly Ask[][]? answers;
 
     /// <summary>By cell, which of several forms it shows, from 1; 0 where there is only one. And one more than there are.</summary>
@@ -30,8 +30,8 @@ internal sealed record CellTable : Seating
         Numbers = cells.IsMade ? Made(setup.Get(dice).Dice, map, cells.Count, columns, board) : cells.Values;
         Forms = [.. Numbers.Select((n, i) => forms[i % forms.Count] is var form && Pictures.CanDraw(form, n) ? form : Form.Numeral)];
         int most = Cups.Max(c => c.Dice.Most);
-        byRoll = [.. Enumerable.Range(0, most + 1).Select(roll => map.AnswerTo(roll) is { } fits ? Numbers.Select((n, i) => (n, i)).Where(c => c.n == fits).Select(c => (byte)c.i).ToArray() : [])];
-        ReachedBy = [.. Numbers.Select(n => (uint)seats.Where(s => Cups[s].Dice.Likely().Any(l => map.AnswerTo(l.Roll) == n)).Sum(s => 1 << s))];
+        byRoll = [.. Enumerable.Range(0, most + 1).Select(roll => map.AnswerTo(roll) is { } fits ? Where(n => n == fits) : default)];
+        Reached = [.. seats.Select(s => Cups[s].Dice.Likely().Select(l => map.AnswerTo(l.Roll)).OfType<int>().ToHashSet()).Select(reached => Where(reached.Contains))];
         // Where the same number is looked for, only how it is shown differs: that is seen from the dice.
         if (map.Relation != Relation.Same)
             answers = [.. seats.Select(s => Enumerable.Range(0, most + 1).Select(roll => CommonKnobs.Answering(map, roll, Faces[s], Form.Numeral, Support[s])).ToArray())];
@@ -41,6 +41,9 @@ internal sealed record CellTable : Seating
         ways = map.Relation == Relation.Same && several.Length > 1 ? several.Length + 1 : 1;
         Kinds = new(Cups.Select(c => (double)c.Kinds * ways));
     }
+
+    private TwoSets<PlaceSet> Where(Func<int, bool> holds) =>
+        Enumerable.Range(0, Cells).Where(cell => holds(Numbers[cell])).Aggregate(default(TwoSets<PlaceSet>), (set, cell) => set | TwoSets<PlaceSet>.Of(cell));
 
     public int Columns { get; }
 
@@ -53,11 +56,13 @@ internal sealed record CellTable : Seating
 
     public ImmutableArray<Form> Forms { get; }
 
-    /// <summary>By cell, whose rolls fit it, as bits of seats.</summary>
-    public uint[] ReachedBy { get; }
+    /// <summary>By seat, the cells that some roll of hers fits.</summary>
+    public TwoSets<PlaceSet>[] Reached { get; }
+
+    private TwoSets<PlaceSet> ReachedByAny => Reached.Aggregate(default(TwoSets<PlaceSet>), (any, own) => any | own);
 
     /// <summary>How many cells any roll of anybody fits.</summary>
-    public int Live => ReachedBy.Count(seats => seats != 0);
+    public int Live => ReachedByAny.Count;
 
     /// <summary>A turn is told by the roll, and by how the cell shows it that was chosen.</summary>
     public TurnKinds Kinds { get; }
@@ -68,7 +73,7 @@ internal sealed record CellTable : Seating
 
     /// <summary>The cells that a roll fits where all are free.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public byte[] Fitting(int roll) => byRoll[roll];
+    public TwoSets<PlaceSet> Fitting(int roll) => byRoll[roll];
 
     public int Asks(int seat, in Rolled rolled, Move move, Span<SeatAsk> into)
     {
@@ -85,10 +90,10 @@ internal sealed record CellTable : Seating
     }
 
     /// <summary>Numbers in cells that no roll reaches.</summary>
-    public IReadOnlyList<int> DeadCells => [.. Numbers.Where((_, i) => ReachedBy[i] == 0).Distinct().Order()];
+    public IReadOnlyList<int> DeadCells => [.. Numbers.Except(Numbers.Where((_, i) => !(ReachedByAny & TwoSets<PlaceSet>.Of(i)).IsEmpty)).Order()];
 
     /// <summary>Totals of a player's dice that fit no cell.</summary>
-    public IReadOnlyList<(int Roll, double Chance)> DeadRolls(int seat) => [.. Cups[seat].Dice.Likely().Where(l => Fitting(l.Roll).Length == 0)];
+    public IReadOnlyList<(int Roll, double Chance)> DeadRolls(int seat) => [.. Cups[seat].Dice.Likely().Where(l => Fitting(l.Roll).IsEmpty)];
 
     /// <summary>
     /// A board made for dice: cells of a number in proportion to its chance, each at least once where there is room, and equal ones never
@@ -141,8 +146,11 @@ internal sealed record CellTable : Seating
     }
 }
 
-[InlineArray(CellTable.MostCells)]
+/// <summary>A hundred cells, and one more that is never anybody’s: there the board ends.</summary>
+[InlineArray(Nobodys + 1)]
 internal struct HundredCells
 {
+    public const int Nobodys = CellTable.MostCells;
+
     private byte first;
 }

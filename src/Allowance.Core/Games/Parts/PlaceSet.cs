@@ -5,8 +5,8 @@ using Allowance.Core.Rules;
 
 namespace Allowance.Core.Games;
 
-/// <summary>A set of calls by their place in the list, up to <see cref="Most"/>.</summary>
-internal interface ICallSet<TSet> where TSet : struct, ICallSet<TSet>
+/// <summary>A set of places, as of calls in a list or of cells on a board, below <see cref="Most"/>.</summary>
+internal interface IPlaceSet<TSet> where TSet : struct, IPlaceSet<TSet>
 {
     static abstract int Most { get; }
 
@@ -14,10 +14,10 @@ internal interface ICallSet<TSet> where TSet : struct, ICallSet<TSet>
 
     int Count { get; }
 
-    /// <summary>The place of its first call.</summary>
+    /// <summary>Its first place.</summary>
     int First { get; }
 
-    static abstract TSet Of(int call);
+    static abstract TSet Of(int place);
 
     static abstract TSet operator |(TSet x, TSet y);
 
@@ -29,12 +29,12 @@ internal interface ICallSet<TSet> where TSet : struct, ICallSet<TSet>
     /// <summary>The same set where it holds, else an empty one, without a branch.</summary>
     TSet If(bool holds);
 
-    /// <summary>The place of its n-th call, counted from 0.</summary>
+    /// <summary>Its n-th place, counted from 0.</summary>
     int Nth(int n);
 }
 
-/// <summary>Few calls in one register, as nearly every caller has.</summary>
-internal readonly struct CallSet(ulong bits) : ICallSet<CallSet>
+/// <summary>Few places in one register, as nearly every caller and board has.</summary>
+internal readonly struct PlaceSet(ulong bits) : IPlaceSet<PlaceSet>
 {
     private readonly ulong bits = bits;
 
@@ -46,22 +46,22 @@ internal readonly struct CallSet(ulong bits) : ICallSet<CallSet>
 
     public int First => BitOperations.TrailingZeroCount(bits);
 
-    public static CallSet Of(int call) => new(1UL << call);
+    public static PlaceSet Of(int place) => new(1UL << place);
 
-    public static CallSet operator |(CallSet x, CallSet y) => new(x.bits | y.bits);
+    public static PlaceSet operator |(PlaceSet x, PlaceSet y) => new(x.bits | y.bits);
 
-    public static CallSet operator &(CallSet x, CallSet y) => new(x.bits & y.bits);
+    public static PlaceSet operator &(PlaceSet x, PlaceSet y) => new(x.bits & y.bits);
 
-    public static CallSet operator -(CallSet x, CallSet y) => new(x.bits & ~y.bits);
+    public static PlaceSet operator -(PlaceSet x, PlaceSet y) => new(x.bits & ~y.bits);
 
-    public CallSet If(bool holds) => new(bits & (0 - Bits.If(holds)));
+    public PlaceSet If(bool holds) => new(bits & (0 - Bits.If(holds)));
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int Nth(int n) => Bits.Nth(bits, n);
 }
 
-/// <summary>Twice as many calls.</summary>
-internal readonly struct TwoSets<THalf>(THalf low, THalf high) : ICallSet<TwoSets<THalf>> where THalf : struct, ICallSet<THalf>
+/// <summary>Twice as many places.</summary>
+internal readonly struct TwoSets<THalf>(THalf low, THalf high) : IPlaceSet<TwoSets<THalf>> where THalf : struct, IPlaceSet<THalf>
 {
     private readonly THalf low = low, high = high;
 
@@ -85,7 +85,7 @@ internal readonly struct TwoSets<THalf>(THalf low, THalf high) : ICallSet<TwoSet
         get => low.IsEmpty ? THalf.Most + high.First : low.First;
     }
 
-    public static TwoSets<THalf> Of(int call) => call < THalf.Most ? new(THalf.Of(call), default) : new(default, THalf.Of(call - THalf.Most));
+    public static TwoSets<THalf> Of(int place) => place < THalf.Most ? new(THalf.Of(place), default) : new(default, THalf.Of(place - THalf.Most));
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public static TwoSets<THalf> operator |(TwoSets<THalf> x, TwoSets<THalf> y) => new(x.low | y.low, x.high | y.high);
@@ -111,7 +111,7 @@ internal readonly struct TwoSets<THalf>(THalf low, THalf high) : ICallSet<TwoSet
 }
 
 /// <summary>What a caller remembers of one player.</summary>
-internal struct CallMemory<TSet> where TSet : struct, ICallSet<TSet>
+internal struct CallMemory<TSet> where TSet : struct, IPlaceSet<TSet>
 {
     /// <summary>What was called in this round of all calls, which is never all of them.</summary>
     public TSet Covered;
@@ -139,7 +139,7 @@ internal struct CallsGiven
 }
 
 [InlineArray(Engine.MostSeats)]
-internal struct CallMemories<TSet> where TSet : struct, ICallSet<TSet>
+internal struct CallMemories<TSet> where TSet : struct, IPlaceSet<TSet>
 {
     private CallMemory<TSet> first;
 }
