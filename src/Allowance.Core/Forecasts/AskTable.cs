@@ -238,7 +238,12 @@ internal sealed class AskTable(SimulationPlan plan)
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public static int OneOf(uint seats, int game, int turn)
     {
-        if ((seats & seats - 1) == 0) return seats == 0 ? -1 : BitOperations.TrailingZeroCount(seats);
+        return (seats & seats - 1) == 0 ? seats == 0 ? -1 : BitOperations.TrailingZeroCount(seats) : OneOfSeveral(seats, game, turn);
+    }
+
+    [MethodImpl(MethodImplOptions.NoInlining)]
+    private static int OneOfSeveral(uint seats, int game, int turn)
+    {
         uint mixed = ((uint)game * 0x9E37_79B1 ^ (uint)turn * 0x85EB_CA77) * 0xC2B2_AE3D;
         return Bits.Nth(seats, (int)((ulong)mixed * (uint)BitOperations.PopCount(seats) >> 32));
     }

@@ -69,7 +69,9 @@ public abstract class CalledFrame : Frame
             setup.Seats[seat].GrownUp || racing != 0 && (racing >> seat & 1) == 0 ? null : [.. calls[seat].Select(c => c.Asks.Select(a => new SeatAsk(seat, a)).ToArray())]));
         // Where all answer the same calls, these are counted once, behind all seats.
         var kinds = new TurnKinds(lists.Select((list, seat) => atOnce && seat < lists.Length - 1 ? 0.0 : list.Calls.Count));
-        return new Game<CalledRules<TSet>, CalledState<TSet>>(setup, new([.. places], kinds, [.. places.Select((_, s) => Rounds(setup, s))], atOnce, racing, Leading(setup), Brings(setup)));
+        int[] rounds = [.. places.Select((_, s) => Rounds(setup, s))];
+        return racing != 0 ? new Game<CalledRules<TSet, ToTheFirst>, CalledState<TSet>>(setup, new([.. places], kinds, rounds, atOnce, racing, Leading(setup), Brings(setup)))
+            : new Game<CalledRules<TSet, ToTheMover>, CalledState<TSet>>(setup, new([.. places], kinds, rounds, atOnce, racing, Leading(setup), Brings(setup)));
 
         CallList<TSet> List(int seat) => new(calls[seat], beliefs is null ? null : ask => beliefs.For(seat, ask).Right, Apart(setup, seat), NeverForeseen, OrderOf(setup));
     }
@@ -132,12 +134,30 @@ internal struct CalledState<TSet> : ICalledState where TSet : struct, IPlaceSet<
 /// <param name="Asks">By call; null for a grown-up.</param>
 internal sealed record CalledPlace<TSet>(CallList<TSet> List, float[] Seconds, SeatAsk[][]? Asks) where TSet : struct, IPlaceSet<TSet>;
 
+/// <summary>Whose a call is. A type for each, so that the rules are compiled for each.</summary>
+internal interface ICallTaking
+{
+    /// <summary>Whoever is first takes it.</summary>
+    static abstract bool Races { get; }
+}
+
+internal readonly struct ToTheMover : ICallTaking
+{
+    public static bool Races => false;
+}
+
+internal readonly struct ToTheFirst : ICallTaking
+{
+    public static bool Races => true;
+}
+
 /// <summary>The rules of every game with a caller: a call, and the one move that answers it.</summary>
 /// <param name="kinds">A turn is told by its call.</param>
 /// <param name="rounds">Calls for each player; at each place the same where all answer at once.</param>
 /// <param name="racing">In a race those who may be first, as bits; 0 where it is none.</param>
-internal readonly struct CalledRules<TSet>(CalledPlace<TSet>[] places, TurnKinds kinds, int[] rounds, bool atOnce, uint racing, int leading, string next) : IRules<CalledState<TSet>>
+internal readonly struct CalledRules<TSet, TTaking>(CalledPlace<TSet>[] places, TurnKinds kinds, int[] rounds, bool atOnce, uint racing, int leading, string next) : IRules<CalledState<TSet>>
     where TSet : struct, IPlaceSet<TSet>
+    where TTaking : struct, ICallTaking
 {
     public int Seats => places.Length;
 
@@ -168,7 +188,7 @@ internal readonly struct CalledRules<TSet>(CalledPlace<TSet>[] places, TurnKinds
     }
 
     /// <summary>The call is answered; in a race it goes to whoever was first in the course of play.</summary>
-    private Move Answer => new(0, racing == 0 ? 0 : Engine.MostSeats);
+    private static Move Answer => new(0, TTaking.Races ? Engine.MostSeats : 0);
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public Move Plain(in CalledState<TSet> s, ref Rng rng) => Answer;
@@ -179,9 +199,9 @@ internal readonly struct CalledRules<TSet>(CalledPlace<TSet>[] places, TurnKinds
     public int Asks(in CalledState<TSet> s, Move move, Span<SeatAsk> into)
     {
         int count = 0;
-        if (move.IsPass) return 0;
+        if (TTaking.Races && move.IsPass) return 0;
         if (!atOnce) Put(in s, s.Head.Mover, into, ref count);
-        else if (racing != 0 && move.Pick < Seats) Put(in s, move.Pick, into, ref count);
+        else if (TTaking.Races && move.Pick < Seats) Put(in s, move.Pick, into, ref count);
         else
             for (int seat = 0; seat < Seats; seat++)
                 if ((s.Head.Active >> seat & 1) != 0) Put(in s, seat, into, ref count);
@@ -213,7 +233,7 @@ internal readonly struct CalledRules<TSet>(CalledPlace<TSet>[] places, TurnKinds
     {
         s.Head.Turns++;
         s.Head.Phase = --s.ToCome == 0 ? StepKind.Over : StepKind.Chance;
-        if (racing != 0 && (move.Pick < Seats ? move.Pick : answered.Fastest) is >= 0 and var first) s.Given[first]++;
+        if (TTaking.Races && (move.Pick < Seats ? move.Pick : answered.Fastest) is >= 0 and var first) s.Given[first]++;
         if (atOnce) return;
         s.Given[s.Head.Mover]++;
         if (s.ToCome > 0) Pass(ref s);
@@ -253,7 +273,7 @@ internal readonly struct CalledRules<TSet>(CalledPlace<TSet>[] places, TurnKinds
         if (!atOnce || s.Call >= List(in s).Calls.Count) s.Head.Phase = StepKind.Chance;
     }
 
-    public int Points(in CalledState<TSet> s, int seat) => atOnce && racing == 0 ? s.Head.Turns : s.Given[seat];
+    public int Points(in CalledState<TSet> s, int seat) => atOnce && !TTaking.Races ? s.Head.Turns : s.Given[seat];
 
     public bool AimReached(in CalledState<TSet> s) => s.Head.Phase == StepKind.Over;
 
@@ -269,7 +289,7 @@ internal readonly struct CalledRules<TSet>(CalledPlace<TSet>[] places, TurnKinds
 
     public IReadOnlyList<Possible> Possibilities(in CalledState<TSet> s) => [.. List(in s).Calls.Select((c, i) => new Possible(i, c.Ways, c.Label))];
 
-    public bool IsLegal(in CalledState<TSet> s, Move move) => s.Head.Phase == StepKind.Choice && (move == Answer || racing != 0 && move.IsPass || Moves(in s).Contains(move));
+    public bool IsLegal(in CalledState<TSet> s, Move move) => s.Head.Phase == StepKind.Choice && (move == Answer || TTaking.Races && move.IsPass || Moves(in s).Contains(move));
 
     /// <summary>In a race one for each who may have been first; it is passed where nobody was.</summary>
     public IReadOnlyList<Move> Moves(in CalledState<TSet> s)
@@ -279,18 +299,18 @@ internal readonly struct CalledRules<TSet>(CalledPlace<TSet>[] places, TurnKinds
         return first == 0 ? [Answer] : [.. Enumerable.Range(0, Seats).Where(seat => (first >> seat & 1) != 0).Select(seat => new Move(0, seat))];
     }
 
-    public Tapped Read(in CalledState<TSet> s, IReadOnlyList<int> items) => items is [var seat] && racing != 0 && Moves(in s).Contains(new Move(0, seat)) ? Tapped.As(new Move(0, seat)) : Tapped.NeedsMore;
+    public Tapped Read(in CalledState<TSet> s, IReadOnlyList<int> items) => items is [var seat] && TTaking.Races && Moves(in s).Contains(new Move(0, seat)) ? Tapped.As(new Move(0, seat)) : Tapped.NeedsMore;
 
     public IReadOnlyList<Zone> Zones(in CalledState<TSet> s)
     {
         if (s.Head.Phase != StepKind.Choice) return [new Pile("Calls to come", Left(in s))];
         var call = Current(in s);
-        if (racing != 0) return [.. call.Lies, ChoiceKeys.WhoWasFirst(Moves(in s).Select(m => m.Pick))];
+        if (TTaking.Races) return [.. call.Lies, ChoiceKeys.WhoWasFirst(Moves(in s).Select(m => m.Pick))];
         return call.LiesAfter is { } after ? after(List(in s).Before(s.Call, s.Memories[Place(s.Head.Mover)])) : call.Lies;
     }
 
     /// <summary>In a race the screen shows neither what lies where nor which cards to hand out.</summary>
-    public IReadOnlyList<string> Helps(in CalledState<TSet> s) => racing != 0 && s.Head.Phase == StepKind.Choice ? [Current(in s).Label] : [];
+    public IReadOnlyList<string> Helps(in CalledState<TSet> s) => TTaking.Races && s.Head.Phase == StepKind.Choice ? [Current(in s).Label] : [];
 
     private Call Current(in CalledState<TSet> s) => List(in s).Calls[s.Call];
 
