@@ -1,4 +1,5 @@
 import { expect, test } from "./house.mjs";
+import { answered } from "./strip.mjs";
 
 // The whole way without a mouse.
 test("from today to growth by keyboard only", async ({ page }) => {
@@ -18,7 +19,9 @@ test("from today to growth by keyboard only", async ({ page }) => {
   await page.keyboard.press("s");
   await page.waitForURL(/\/table\/\d+/);
 
+  const lay = await page.locator("#table").innerHTML();
   await page.keyboard.press("n");
+  await answered(page, lay);
   await expect(page.locator("#undo")).toBeEnabled();
   await page.keyboard.press("u");
   await expect(page.locator("#undo")).toBeDisabled();

@@ -45,8 +45,8 @@ public sealed record Setup(FrameData Frame, string LevelId, ImmutableSortedDicti
     /// <summary>The value of the knob with a role; null where the frame has none, or it is open.</summary>
     public T? Get<T>(KnobRole role) where T : KnobValue => Frame.Knob(role) is { } knob ? Get(knob) as T : null;
 
-    /// <summary>Who sits at a place: her name, or the place where nobody has told it.</summary>
-    public string Who(int seat) => Seats[seat].Name.Length > 0 ? Seats[seat].Name : $"place {seat + 1}";
+    /// <summary>Who sits at a place: her name; a grown-up, or the place, where nobody has told it.</summary>
+    public string Who(int seat) => Seats[seat].Name.Length > 0 ? Seats[seat].Name : Seats[seat].GrownUp ? "the grown-up" : $"place {seat + 1}";
 
     public string LevelAt(int seat) => Seats[seat].Level ?? LevelId;
 

@@ -106,7 +106,7 @@ public sealed class Topper : Frame
         [
             .. preparation.Sentences,
             table.OwnPile is { } pile ? $"A pile for each, face down: {Share(deck, setup.Seats.Length)}{Words.Count(pile.Length, "card")}." : $"{Words.Count(preparation.CardsLeft, "card")} in play, face down in a pile.",
-            .. own.Select(s => table.OwnPile is null ? $"Place {s + 1} draws from a pile of her own, with cards up to {setup.At(s, Knobs.RangeTo)}." : $"From the pile of place {s + 1} come out the cards above {setup.At(s, Knobs.RangeTo)}."),
+            .. own.Select(s => table.OwnPile is null ? $"{Words.Capital(setup.Who(s))} draws from a pile of her own, with cards up to {setup.At(s, Knobs.RangeTo)}." : $"From the pile of {setup.Who(s)} come out the cards above {setup.At(s, Knobs.RangeTo)}."),
         ];
     }
 
