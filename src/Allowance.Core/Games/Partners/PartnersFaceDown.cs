@@ -7,59 +7,6 @@ using Allowance.Core.Setups;
 
 namespace Allowance.Core.Games;
 
-/// <summary>The table of Partners with cards face down. A card has no number until it is turned.</summary>
-internal struct PartnersFaceDownState
-{
-    public Head Head;
-
-    /// <summary>The seats, as bits, that could still find something; and those for which it was seen lying there.</summary>
-    public byte Hope, Sure;
-
-    /// <summary>The first and last places turned in this turn.</summary>
-    public byte First, Last;
-
-    /// <summary>What was turned in this turn adds up to; the cards that may still come to the table.</summary>
-    public short Sum, Stock;
-
-    /// <summary>The target of the mover.</summary>
-    public short Target;
-
-    /// <summary>In <c>run</c>: what was turned in this turn, as the number of its set where sets are numbered.</summary>
-    public short Set;
-    public RunSet Lying;
-
-    /// <summary>Places as bits: with a card; whose card has been seen; turned in this turn; shown from the last turn.</summary>
-    public ulong Cards, Known, Up, Shown;
-    /// <summary>By seat, cards that she took, and sets.</summary>
-    public EightCounts Taken, Found;
-    public SixtyFour Places;
-    public SeenLast Since;
-
-    /// <summary>The places whose cards were seen last, where all players remember as many.</summary>
-    public ulong Recent;
-
-    /// <summary>The cards that were not taken, on the table or still to come.</summary>
-    public NumberBag Remain;
-    public DrawPile Pile;
-}
-
-/// <summary>How cards that lie face down are turned. A type for each, so that the rules are compiled for each.</summary>
-internal interface ITurning
-{
-    /// <summary>Cards are turned and added up; else two at a time.</summary>
-    static abstract bool Runs { get; }
-}
-
-internal readonly struct TwoAtATime : ITurning
-{
-    public static bool Runs => false;
-}
-
-internal readonly struct AddingUp : ITurning
-{
-    public static bool Runs => true;
-}
-
 /// <summary>Partners face down: <c>memory</c>, two cards at a time, and <c>run</c>, turning and adding.</summary>
 internal readonly partial struct PartnersFaceDown<TTurning>(PartnersTable table) : IRules<PartnersFaceDownState> where TTurning : struct, ITurning
 {
@@ -107,13 +54,6 @@ internal readonly partial struct PartnersFaceDown<TTurning>(PartnersTable table)
         s.Known |= 1UL << s.Last;
         if (FewUnknown(in s)) FindHope(ref s);
         Turned(ref s);
-    }
-
-    /// <summary>Hardly a place is left unseen, while more cards are: what was not taken need not lie on the table.</summary>
-    private static bool FewUnknown(in PartnersFaceDownState s)
-    {
-        int unknown = BitOperations.PopCount(s.Cards & ~s.Known);
-        return unknown < 2 && s.Pile.Count > unknown;
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
@@ -378,46 +318,6 @@ internal readonly partial struct PartnersFaceDown<TTurning>(PartnersTable table)
         if (seat.Same ? first == number : first + number == seat.Target) return;
         s.Shown = s.Up;
         EndTurn(ref s);
-    }
-
-    /// <summary>
-    /// Finds out which seats could still take something, from the cards that were seen and those that may lie unseen. It
-    /// only ever shrinks: when cards are taken, or when hardly a place is left unseen while more cards are.
-    /// </summary>
-    private void FindHope(ref PartnersFaceDownState s)
-    {
-        bool few = FewUnknown(in s);
-        for (int i = 0; i < seats.Length; i++)
-        {
-            byte bit = (byte)(1 << i);
-            if ((s.Hope & ~s.Sure & bit) == 0) continue;
-            if (!(few ? HopesOfFew(ref s, seats[i], bit) : Hopes(in s.Remain, seats[i]))) s.Hope &= (byte)~bit;
-        }
-    }
-
-    private static bool Hopes(in NumberBag cards, PartnersSeat seat) => TTurning.Runs ? cards.Makes(seat.Target) : seat.Pairs(in cards) != 0;
-
-    /// <summary>With one place unseen, any of the unseen cards may lie there; with none, only what was seen lies on the table.</summary>
-    private static bool HopesOfFew(ref PartnersFaceDownState s, PartnersSeat seat, byte bit)
-    {
-        ulong known = s.Cards & s.Known;
-        bool one = known != s.Cards;
-        if (TTurning.Runs)
-        {
-            var seen = default(NumberBag);
-            for (; known != 0; known &= known - 1) seen.Add(s.Places[BitOperations.TrailingZeroCount(known)]);
-            if (!seen.Makes(seat.Target))
-                // What may lie there makes it with some that were seen, or by itself.
-                return one && (seen.Sums(seat.Target) & s.Pile.Bag.Mirror >> (63 - seat.Target)) != 0;
-        }
-        else
-        {
-            var (present, mirror, twice) = Lie(in s, known);
-            // No two that were seen go together: of the pairs that are left one card was seen, and the other may lie there.
-            if (seat.Pairs(present, mirror, twice) == 0) return one && (seat.Pairs(in s.Remain) & (present | (seat.Same ? 0 : mirror >> (63 - seat.Target)))) != 0;
-        }
-        s.Sure |= bit;
-        return true;
     }
 
     public int Points(in PartnersFaceDownState s, int seat) => table.CountsSets ? s.Found[seat] : s.Taken[seat];
