@@ -1,4 +1,3 @@
-using System.Runtime.CompilerServices;
 using Allowance.Core.Asks;
 using Allowance.Core.Forecasts;
 using Allowance.Core.Forms;
@@ -6,7 +5,6 @@ using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
-using Allowance.Core.Tables;
 
 namespace Allowance.Core.Games;
 

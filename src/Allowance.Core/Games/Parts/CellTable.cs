@@ -59,10 +59,10 @@ internal sealed record CellTable : Seating
     /// <summary>By seat, the cells that some roll of hers fits.</summary>
     public TwoSets<PlaceSet>[] Reached { get; }
 
-    private TwoSets<PlaceSet> ReachedByAny => Reached.Aggregate(default(TwoSets<PlaceSet>), (any, own) => any | own);
+    private TwoSets<PlaceSet> ReachedByAny() => Reached.Aggregate(default(TwoSets<PlaceSet>), (any, own) => any | own);
 
     /// <summary>How many cells any roll of anybody fits.</summary>
-    public int Live => ReachedByAny.Count;
+    public int Live => ReachedByAny().Count;
 
     /// <summary>A turn is told by the roll, and by how the cell shows it that was chosen.</summary>
     public TurnKinds Kinds { get; }
@@ -90,7 +90,14 @@ internal sealed record CellTable : Seating
     }
 
     /// <summary>Numbers in cells that no roll reaches.</summary>
-    public IReadOnlyList<int> DeadCells => [.. Numbers.Except(Numbers.Where((_, i) => !(ReachedByAny & TwoSets<PlaceSet>.Of(i)).IsEmpty)).Order()];
+    public IReadOnlyList<int> DeadCells
+    {
+        get
+        {
+            var reached = ReachedByAny();
+            return [.. Numbers.Except(Enumerable.Range(0, reached.Count).Select(n => Numbers[reached.Nth(n)])).Order()];
+        }
+    }
 
     /// <summary>Totals of a player's dice that fit no cell.</summary>
     public IReadOnlyList<(int Roll, double Chance)> DeadRolls(int seat) => [.. Cups[seat].Dice.Likely().Where(l => Fitting(l.Roll).IsEmpty)];
