@@ -15,7 +15,7 @@ public sealed class ManyMakes : Frame
 {
     public const string Any = "any", Most = "most", Fewest = "fewest", Different = "different";
 
-    internal const int MostNumber = 60, MostLengths = 10, MostLength = 20;
+    internal const int MostNumber = BarWays.MostNumber, MostLengths = BarWays.MostLengths, MostLength = 20;
 
     private const int MostBars = 500, MostCalls = 20, MostTarget = 1000;
 
@@ -150,6 +150,9 @@ internal sealed record MakesTable : Seating
         HeadStart = [.. seats.Select(s => setup.At(s, ManyMakes.Knobs.HeadStart).Number)];
         Numbers = [.. seats.Select(s => setup.At(s, ManyMakes.Knobs.Numbers).Range).Select(r => ((2UL << r.High) - 1) & ~((1UL << r.Low) - 1))];
         Ranked = [.. seats.Select(s => beliefs is null || GrownUp[s] ? [Numbers[s]] : Apart(Numbers[s], n => CalledFrame.Rank(beliefs.For(s, Asked(s, n, 2)).Right)))];
+        Ways = new(Lengths, Numbers.Aggregate((a, b) => a | b));
+        AnyDiffers = Score.Contains(ManyMakes.Different);
+        HasBehind = Array.Exists(Copies, c => c > BarWays.MostOfOne);
         Kinds = new(Level.Select(_ => (double)Kind(ManyMakes.MostNumber, ManyMakes.MostNumber) + 1));
     }
 
@@ -164,6 +167,14 @@ internal sealed record MakesTable : Seating
     public int[] Lengths { get; }
 
     public int[] Copies { get; }
+
+    public BarWays Ways { get; }
+
+    /// <summary>Somebody makes a number in a way that nobody used.</summary>
+    public bool AnyDiffers { get; }
+
+    /// <summary>There are more bars of some length than are told at the front.</summary>
+    public bool HasBehind { get; }
 
     public int Calls { get; }
 

@@ -1,4 +1,5 @@
 using System.Numerics;
+using Allowance.Core.Forecasts;
 using Allowance.Core.Forms;
 using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
@@ -21,7 +22,7 @@ internal readonly partial struct MakesRules
     public IReadOnlyList<Possible> Possibilities(in MakesState s)
     {
         var numbers = new List<Possible>();
-        for (ulong rest = Makeable(in s) & table.Numbers[s.Head.Mover]; rest != 0; rest &= rest - 1)
+        for (ulong rest = s.Makeable & table.Numbers[s.Head.Mover]; rest != 0; rest &= rest - 1)
             if (BitOperations.TrailingZeroCount(rest) is var n) numbers.Add(new(n, 1, $"{n}"));
         return numbers;
     }
@@ -33,22 +34,21 @@ internal readonly partial struct MakesRules
         int sum = 0;
         for (int i = 0; i < table.Lengths.Length; i++)
         {
-            int used = (int)(move.Items >> Bits6 * i & MostOfOne);
-            if (used > s.Bars[i]) return false;
+            int used = BarWays.Of(move.Items, i);
+            if (used > Bars(in s, i)) return false;
             sum += used * table.Lengths[i];
         }
-        return sum == s.Number && move.Items >> Bits6 * table.Lengths.Length == 0 && !(MustDiffer(in s) && s.Used.Holds(move.Items));
+        return sum == s.Number && move.Items >> BarWays.Bits * table.Lengths.Length == 0 && !(MustDiffer(in s) && s.Used.Holds(move.Items));
     }
 
     public IReadOnlyList<Move> Moves(in MakesState s)
     {
         if (s.Head.Phase != StepKind.Choice) return [];
-        Span<long> ways = stackalloc long[Cells(in s)];
-        Count(in s, ways);
+        long all = table.Ways.Count(s.Stock, s.Number);
         var moves = new List<Move>();
         bool differ = MustDiffer(in s);
-        for (long pick = 0; pick < ways[s.Number] && moves.Count < MostListed; pick++)
-            if (Way(in s, ways, pick) is var way && !(differ && s.Used.Holds(way))) moves.Add(new(way));
+        for (long pick = 0; pick < all && moves.Count < MostListed; pick++)
+            if (table.Ways.OneOf(s.Stock, s.Number, pick) is var way && !(differ && s.Used.Holds(way))) moves.Add(new(way));
         return moves;
     }
 
@@ -57,12 +57,10 @@ internal readonly partial struct MakesRules
     {
         if (s.Head.Phase == StepKind.Chance) return [.. Possibilities(in s).Select(p => p.Label)];
         if (s.Head.Phase == StepKind.Over) return [];
-        Span<long> ways = stackalloc long[Cells(in s)];
-        Count(in s, ways);
-        long all = ways[s.Number];
+        long all = table.Ways.Count(s.Stock, s.Number);
         var told = Moves(in s);
         var rules = this;
-        var (fewest, most) = (told.MinBy(m => BarsOf(m.Items)), told.MaxBy(m => BarsOf(m.Items)));
+        var (fewest, most) = (told.MinBy(m => BarWays.Bars(m.Items)), told.MaxBy(m => BarWays.Bars(m.Items)));
         return [all == 1 ? "there is one way" : $"there are {all:#,0} ways", .. told.Count == 0 ? [] : new[] { $"with the most bars {Said(most.Items)}", $"with the fewest {Said(fewest.Items)}" }, .. told.Take(5).Select(m => rules.Said(m.Items))];
     }
 
@@ -72,7 +70,7 @@ internal readonly partial struct MakesRules
         var bars = new List<string>();
         for (int i = table.Lengths.Length - 1; i >= 0; i--)
         {
-            int length = table.Lengths[i], used = (int)(way >> Bits6 * i & MostOfOne);
+            int length = table.Lengths[i], used = BarWays.Of(way, i);
             if (used > MostInARow) bars.Add($"{NumberWords.Of(used)} {length}s");
             else bars.AddRange(Enumerable.Repeat($"{length}", used));
         }
@@ -91,8 +89,8 @@ internal readonly partial struct MakesRules
         foreach (int item in items)
         {
             int length = item / CopyStep;
-            if (item < 0 || length >= table.Lengths.Length || item % CopyStep >= s.Bars[length]) return Tapped.No("That bar is taken.");
-            way += 1UL << Bits6 * length;
+            if (item < 0 || length >= table.Lengths.Length || item % CopyStep >= Bars(in s, length)) return Tapped.No("That bar is taken.");
+            way += 1UL << BarWays.Bits * length;
             sum += table.Lengths[length];
         }
         var move = new Move(way);
@@ -109,7 +107,7 @@ internal readonly partial struct MakesRules
         var rows = new List<IReadOnlyList<Item>>();
         for (int i = table.Lengths.Length - 1; i >= 0; i--)
         {
-            int length = table.Lengths[i], shown = Math.Min((int)s.Bars[i], Math.Max(1, reach / length)), at = i;
+            int length = table.Lengths[i], shown = Math.Min(Bars(in s, i), Math.Max(1, reach / length)), at = i;
             if (shown > 0) rows.Add([.. Enumerable.Range(0, shown).Select(copy => new Item(CopyStep * at + copy, length, Form.Bar, ItemState.Up, making && length <= reach) { Words = $"a bar of {length}" })]);
         }
         var zones = new List<Zone>();

@@ -1,15 +1,14 @@
+using System.Diagnostics.CodeAnalysis;
 using System.Numerics;
 using System.Runtime.CompilerServices;
-using Allowance.Core.Forms;
-using Allowance.Core.Materials;
+using Allowance.Core.Forecasts;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
-using Allowance.Core.Tables;
 
 namespace Allowance.Core.Games;
 
 [InlineArray(ManyMakes.MostLengths)]
-internal struct BarCounts
+internal struct BarsBehind
 {
     private short first;
 }
@@ -34,7 +33,15 @@ internal struct UsedWays
         if (Count < Most) held[Count++] = way;
     }
 
-    public readonly bool Holds(ulong way) => ((ReadOnlySpan<ulong>)held)[..Count].Contains(way);
+    public void Clear()
+    {
+        while (Count > 0) held[--Count] = 0;
+    }
+
+    [UnscopedRef]
+    public readonly ReadOnlySpan<ulong> All => ((ReadOnlySpan<ulong>)held)[..Count];
+
+    public readonly bool Holds(ulong way) => All.Contains(way);
 }
 
 internal struct MakesState
@@ -44,8 +51,14 @@ internal struct MakesState
     /// <summary>The number that was called; 0 while none is.</summary>
     public short Number;
 
-    /// <summary>By length, the bars that nobody has.</summary>
-    public BarCounts Bars;
+    /// <summary>The bars that nobody has: so many of each length as can be told with few bits (see <see cref="BarWays"/>).</summary>
+    public ulong Stock;
+
+    /// <summary>By length, what lies behind those.</summary>
+    public BarsBehind Behind;
+
+    /// <summary>The numbers that the stock makes, as bits.</summary>
+    public ulong Makeable;
     public EightNumbers Points;
     public EightCounts Calls, Taken;
 
@@ -54,11 +67,9 @@ internal struct MakesState
     public UsedWays Used;
 }
 
-/// <summary>The rules of Many Makes: a number, and the bars that make it. A way is how many bars it takes of each length, six bits for each.</summary>
+/// <summary>The rules of Many Makes: a number, and the bars that make it. A move's items are the bars of a way (see <see cref="BarWays"/>).</summary>
 internal readonly partial struct MakesRules(MakesTable table) : IRules<MakesState>
 {
-    private const int Bits6 = 6, MostOfOne = 63;
-
     /// <summary>A number that is made in different ways goes round so often, where few play.</summary>
     private const int LeastRound = 3;
 
@@ -71,32 +82,32 @@ internal readonly partial struct MakesRules(MakesTable table) : IRules<MakesStat
     {
         s = default;
         s.Head = Rules.Head.At(first, Seats);
-        for (int i = 0; i < table.Lengths.Length; i++) s.Bars[i] = (short)table.Copies[i];
+        for (int i = 0; i < table.Lengths.Length; i++) s.Behind[i] = (short)table.Copies[i];
+        Fill(ref s);
         for (int seat = 0; seat < Seats; seat++) s.Points[seat] = table.HeadStart[seat];
         Settle(ref s);
     }
 
-    /// <summary>The numbers that the bars can make, as bits.</summary>
-    private ulong Makeable(in MakesState s)
+    /// <summary>As many of what lies behind come to the front as can be told there.</summary>
+    private void Fill(ref MakesState s)
     {
-        ulong reach = 1;
         for (int i = 0; i < table.Lengths.Length; i++)
         {
-            int length = table.Lengths[i];
-            // Twice as many copies at a time, and the rest at once.
-            for (int left = Math.Min((int)s.Bars[i], ManyMakes.MostNumber / length), some = 1; left > 0; left -= some, some *= 2) reach |= reach << length * Math.Min(some, left);
+            int more = Math.Min(s.Behind[i], BarWays.MostOfOne - BarWays.Of(s.Stock, i));
+            s.Behind[i] -= (short)more;
+            s.Stock += (ulong)more << BarWays.Bits * i;
         }
-        return reach & ((2UL << ManyMakes.MostNumber) - 2);
     }
+
+    private static int Bars(in MakesState s, int length) => BarWays.Of(s.Stock, length) + s.Behind[length];
 
     /// <summary>What is called for the mover: what is at her edge, and what was not called yet.</summary>
     public int Draw(ref MakesState s, ref Rng rng)
     {
-        ulong makeable = Makeable(in s);
         for (int again = 0; again < 2; again++)
             foreach (ulong ranked in table.Ranked[s.Head.Mover])
             {
-                ulong numbers = makeable & ranked & (again == 0 ? ~s.Called : ~0UL);
+                ulong numbers = s.Makeable & ranked & (again == 0 ? ~s.Called : ~0UL);
                 if (numbers != 0) return Bits.Nth(numbers, rng.Below(BitOperations.PopCount(numbers)));
             }
         return 0;
@@ -106,45 +117,8 @@ internal readonly partial struct MakesRules(MakesTable table) : IRules<MakesStat
     {
         s.Number = (short)outcome;
         s.Called |= 1UL << outcome;
-        s.Used = default;
+        s.Used.Clear();
         s.Head.Phase = StepKind.Choice;
-    }
-
-    /// <summary>A number for each length, and for none, and each sum up to the number that was called.</summary>
-    private int Cells(in MakesState s) => (table.Lengths.Length + 1) * (s.Number + 1);
-
-    /// <summary>ways[i][sum]: in how many ways bars from the i-th length on make a sum; it comes with nothing but zeros.</summary>
-    private void Count(in MakesState s, Span<long> ways)
-    {
-        int n = table.Lengths.Length, width = s.Number + 1;
-        ways[n * width] = 1;
-        for (int i = n - 1; i >= 0; i--)
-        {
-            var here = ways.Slice(i * width, width);
-            var after = ways.Slice((i + 1) * width, width);
-            int length = table.Lengths[i], drop = (Math.Min((int)s.Bars[i], MostOfOne) + 1) * length;
-            for (int sum = 0; sum < width; sum++) here[sum] = after[sum] + (sum >= length ? here[sum - length] : 0) - (sum >= drop ? after[sum - drop] : 0);
-        }
-    }
-
-    /// <summary>One of the ways, by its number among them.</summary>
-    private ulong Way(in MakesState s, ReadOnlySpan<long> ways, long pick)
-    {
-        int n = table.Lengths.Length, width = s.Number + 1, sum = s.Number;
-        ulong way = 0;
-        for (int i = 0; i < n; i++)
-            for (int used = 0; ; used++)
-            {
-                long rest = ways[(i + 1) * width + sum - used * table.Lengths[i]];
-                if (pick < rest)
-                {
-                    way |= (ulong)used << Bits6 * i;
-                    sum -= used * table.Lengths[i];
-                    break;
-                }
-                pick -= rest;
-            }
-        return way;
     }
 
     private bool MustDiffer(in MakesState s) => table.Score[s.Head.Mover] == ManyMakes.Different;
@@ -152,67 +126,38 @@ internal readonly partial struct MakesRules(MakesTable table) : IRules<MakesStat
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public Move Plain(in MakesState s, ref Rng rng)
     {
-        Span<long> ways = stackalloc long[Cells(in s)];
-        Count(in s, ways);
-        long all = ways[s.Number];
-        ulong way = 0;
+        ulong way;
         // There are always more ways than were used: see Settle.
-        do way = Way(in s, ways, (long)(rng.Unit() * all));
+        do way = table.Ways.Any(s.Stock, s.Number, ref rng);
         while (MustDiffer(in s) && s.Used.Holds(way));
         return new(way);
     }
 
-    /// <summary>With the most bars, or else the fewest, of the ways that are free; any does where every number counts alike.</summary>
-    public Move Best(in MakesState s, ref Rng rng)
+    /// <summary>With the most bars, or else the fewest; any way that is free does where ways must differ.</summary>
+    public Move Best(in MakesState s, ref Rng rng) => table.Score[s.Head.Mover] switch
     {
-        if (MustDiffer(in s)) return Plain(in s, ref rng);
-        bool most = table.Score[s.Head.Mover] == ManyMakes.Most;
-        int n = table.Lengths.Length, width = s.Number + 1;
-        Span<int> bars = stackalloc int[Cells(in s)];
-        bars.Fill(-1000);
-        bars[n * width] = 0;
-        // Fewest bars are the most of bars that count less than nothing.
-        int each = most ? 1 : -1;
-        for (int i = n - 1; i >= 0; i--)
-            for (int sum = 0; sum < width; sum++)
-                for (int used = 0; used <= s.Bars[i] && used <= MostOfOne && used * table.Lengths[i] <= sum; used++)
-                    bars[i * width + sum] = Math.Max(bars[i * width + sum], bars[(i + 1) * width + sum - used * table.Lengths[i]] + each * used);
-        ulong way = 0;
-        for (int i = 0, sum = s.Number; i < n; i++)
-            for (int used = 0; used <= MostOfOne && used * table.Lengths[i] <= sum; used++)
-            {
-                if (bars[i * width + sum] != bars[(i + 1) * width + sum - used * table.Lengths[i]] + each * used) continue;
-                way |= (ulong)used << Bits6 * i;
-                sum -= used * table.Lengths[i];
-                break;
-            }
-        return new(way);
-    }
-
-    private static int BarsOf(ulong way)
-    {
-        int bars = 0;
-        for (; way != 0; way >>= Bits6) bars += (int)(way & MostOfOne);
-        return bars;
-    }
+        ManyMakes.Different => Plain(in s, ref rng),
+        ManyMakes.Most => new(table.Ways.Most(s.Stock, s.Number)),
+        _ => new(table.Ways.Fewest(s.Stock, s.Number)),
+    };
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int Asks(in MakesState s, Move move, Span<SeatAsk> into)
     {
         int seat = s.Head.Mover;
         if (table.GrownUp[seat] || move.IsPass) return 0;
-        into[0] = new(seat, table.Asked(seat, s.Number, BarsOf(move.Items)));
+        into[0] = new(seat, table.Asked(seat, s.Number, BarWays.Bars(move.Items)));
         return 1;
     }
 
     public int TurnKinds => table.Kinds.All;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public int TurnKind(in MakesState s, Move move) => move.IsPass ? -1 : table.Kinds[s.Head.Mover] + MakesTable.Kind(s.Number, BarsOf(move.Items));
+    public int TurnKind(in MakesState s, Move move) => move.IsPass ? -1 : table.Kinds[s.Head.Mover] + MakesTable.Kind(s.Number, BarWays.Bars(move.Items));
 
     public float DealSeconds(in MakesState s) => Handling.DrawCall;
 
-    public float MoveSeconds(in MakesState s, Move move) => Handling.LayThing * BarsOf(move.Items) + Handling.TakeThings;
+    public float MoveSeconds(in MakesState s, Move move) => Handling.LayThing * BarWays.Bars(move.Items) + Handling.TakeThings;
 
     public bool Seeking(in MakesState s, Move move) => false;
 
@@ -224,15 +169,17 @@ internal readonly partial struct MakesRules(MakesTable table) : IRules<MakesStat
         s.Calls[seat]++;
         if (!move.IsPass)
         {
-            int bars = BarsOf(move.Items);
-            s.Points[seat] += table.Score[seat] == ManyMakes.Most ? bars : table.Score[seat] != ManyMakes.Fewest || bars == BarsOf(Best(in s).Items) ? 1 : 0;
-            for (int i = 0; i < table.Lengths.Length; i++)
+            int bars = BarWays.Bars(move.Items);
+            s.Points[seat] += table.Score[seat] switch
             {
-                int used = (int)(move.Items >> Bits6 * i & MostOfOne);
-                s.Bars[i] -= (short)used;
-                s.Taken[seat] += (short)used;
-            }
-            s.Used.Add(move.Items);
+                ManyMakes.Most => bars,
+                ManyMakes.Fewest => bars == BarWays.Bars(table.Ways.Fewest(s.Stock, s.Number)) ? 1 : 0,
+                _ => 1,
+            };
+            s.Taken[seat] += (short)bars;
+            s.Stock -= move.Items;
+            if (table.HasBehind) Fill(ref s);
+            if (table.AnyDiffers) s.Used.Add(move.Items);
         }
         s.Head.NextMover();
         // A number that is made in different ways goes round.
@@ -241,32 +188,19 @@ internal readonly partial struct MakesRules(MakesTable table) : IRules<MakesStat
         else Settle(ref s);
     }
 
-    private Move Best(in MakesState s)
-    {
-        var none = default(Rng);
-        return Best(in s, ref none);
-    }
-
     /// <summary>The number that was called can be made in a way that nobody used.</summary>
-    private bool HasNew(in MakesState s)
-    {
-        Span<long> ways = stackalloc long[Cells(in s)];
-        Count(in s, ways);
-        for (long pick = 0; pick < ways[s.Number] && pick <= UsedWays.Most; pick++)
-            if (!s.Used.Holds(Way(in s, ways, pick))) return true;
-        return false;
-    }
+    private bool HasNew(in MakesState s) => table.Ways.OneBut(s.Stock, s.Number, s.Used.All) != 0;
 
     /// <summary>On to whoever still gets a call that can be made.</summary>
     private void Settle(ref MakesState s)
     {
         s.Number = 0;
-        ulong makeable = Makeable(in s);
+        s.Makeable = table.Ways.Makeable(s.Stock);
         for (int tries = 0; tries < Engine.MostSeats; tries++)
         {
             if (s.Head.Plays(s.Head.Mover) && s.Calls[s.Head.Mover] < table.Calls)
             {
-                if ((makeable & table.Numbers[s.Head.Mover]) != 0)
+                if ((s.Makeable & table.Numbers[s.Head.Mover]) != 0)
                 {
                     s.Head.Phase = StepKind.Chance;
                     return;
@@ -296,7 +230,7 @@ internal readonly partial struct MakesRules(MakesTable table) : IRules<MakesStat
     public int Left(in MakesState s)
     {
         int left = 0;
-        for (int i = 0; i < table.Lengths.Length; i++) left += s.Bars[i];
+        for (int i = 0; i < table.Lengths.Length; i++) left += Bars(in s, i);
         return left;
     }
 
