@@ -144,6 +144,44 @@ public class HandTests
         return false;
     }
 
+    /// <summary>Hands of all sizes, with zeros, wild cards and cards that are alike, are tried in every way.</summary>
+    [Theory]
+    [InlineData("balance", 8)]
+    [InlineData("balance", 3)]
+    [InlineData("targethand", 7)]
+    [InlineData("targethand", 2)]
+    public void All_that_goes_with_a_hand_can_be_laid_and_nothing_else(string game, int most)
+    {
+        for (int cards = 2; cards <= (game == "balance" ? 8 : 7); cards++)
+        {
+            string table = $$"""{"deck":{"counts":{"0":3,"1":3,"2":3,"3":3,"5":3,"8":3,"14":2},"wild":3},"hand":{{cards}},"most":{{most}}}""";
+            var compiled = Good(game, table).Compile();
+            for (int g = 0; g < 30; g++)
+            {
+                var (rng, run, dealt) = (Rng.ForGame(cards, g), compiled.Start(0), new List<int>());
+                while (run.Next.Kind == StepKind.Chance)
+                {
+                    var card = run.Possibilities[rng.Below(run.Possibilities.Count)];
+                    dealt.Add(card.Label == "any" ? HandEquations.Wild : card.Outcome);
+                    run.Deal(card.Outcome);
+                }
+                var goes = Enumerable.Range(2, Math.Min(most, cards) - 1).SelectMany(size => Subsets([.. dealt.Take(cards).Order()], size)).SelectMany(some => game == "balance" ? Wholes(some) : Sums(some).Contains(dealt[^1] + dealt[^2]) ? [0] : [], (some, whole) => $"{string.Join(' ', some)}: {whole}").ToHashSet();
+                Assert.Equal(goes.Count, run.Moves.Distinct().Count(m => !m.IsPass));
+            }
+        }
+    }
+
+    /// <summary>Each card that is as much as the others joined; two that are the same count once.</summary>
+    private static IEnumerable<int> Wholes(int[] some)
+    {
+        var wholes = some.Distinct().Where(whole => some.ToList() is var others && others.Remove(whole) && Sums([.. others]).Any(sum => whole == HandEquations.Wild ? sum is >= 1 and <= HandEquations.MostWild : sum == whole)).ToList();
+        return some.Length == 2 && wholes.Count > 0 ? [0] : wholes;
+    }
+
+    /// <summary>What cards are together, with each number for each wild one.</summary>
+    private static HashSet<int> Sums(int[] some) =>
+        [.. some.Aggregate((IEnumerable<int>)[0], (sums, card) => card == HandEquations.Wild ? sums.SelectMany(s => Enumerable.Range(s + 1, HandEquations.MostWild)).Distinct() : sums.Select(s => s + card))];
+
     [Fact]
     public void A_hand_makes_what_two_cards_make_as_often_as_it_goes()
     {

@@ -42,4 +42,14 @@ internal static class Lanes
         ulong below = (1UL << at) - 1;
         return lanes & below | (ulong)number << at | (lanes & ~below) << 8;
     }
+
+    /// <summary>Takes numbers out by their places, as bits; those behind them move up.</summary>
+    public static ulong Without(ulong lanes, int places)
+    {
+        if (Bmi2.X64.IsSupported) return Bmi2.X64.ParallelBitExtract(lanes, ~(Bmi2.X64.ParallelBitDeposit((uint)places, 0x0101_0101_0101_0101) * 255));
+        ulong left = 0;
+        for (int place = 0, at = 0; place < 8; place++)
+            if ((places >> place & 1) == 0) left |= (lanes >> 8 * place & 255) << 8 * at++;
+        return left;
+    }
 }

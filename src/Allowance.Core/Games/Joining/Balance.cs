@@ -181,63 +181,25 @@ internal sealed record BalanceTable : Seating
 
     public bool HasBonus { get; }
 
-    /// <summary>What can be laid of a hand, of alike cards the first; the n-th of them at a time, or how many there are.</summary>
-    /// <param name="wanted">Its number; below 0 for how many there are.</param>
-    public int Laid(int seat, ReadOnlySpan<byte> hand, int wanted, out LaidCards laid)
+    /// <summary>In how many ways something is laid from a hand; of cards that are alike the first.</summary>
+    /// <param name="balancing">What it is, where it is only added.</param>
+    public int Ways(int seat, ReadOnlySpan<byte> hand, out BalancingSets balancing)
     {
-        laid = default;
-        var values = books[seat].OnlyAdds ? null : books[seat][hand];
-        int found = 0, alike = HandCards.Alike(hand);
-        Span<int> sums = stackalloc int[1 << hand.Length], wilds = stackalloc int[1 << hand.Length];
-        sums[0] = wilds[0] = 0;
-        for (int set = 1; set < 1 << hand.Length; set++)
-        {
-            int card = hand[BitOperations.TrailingZeroCount(set)], others = set & set - 1, wild = card == HandCards.Wild ? 1 : 0;
-            sums[set] = sums[others] + (wild == 1 ? 0 : card);
-            wilds[set] = wilds[others] + wild;
-            if (others == 0 || BitOperations.PopCount((uint)set) > most[seat] || !HandCards.TakesFirst(set, alike)) continue;
-            int before = -1;
-            for (int rest = set; rest != 0; rest &= rest - 1)
-            {
-                int at = BitOperations.TrailingZeroCount(rest), whole = hand[at];
-                if (whole == before) continue;
-                before = whole;
-                if (values is null ? !Adds(whole, sums[set], wilds[set]) : !Makes(values, whole, set & ~(1 << at))) continue;
-                // Two that are the same are laid once, whichever is the whole.
-                if (found++ == wanted) laid = new(set, at);
-                if (wanted >= 0 && found > wanted) return found;
-                if (BitOperations.PopCount((uint)set) == 2) break;
-            }
-        }
-        return found;
+        balancing = default;
+        if (!books[seat].OnlyAdds) return books[seat].Balancing(hand, most[seat]).Length;
+        balancing = HandSets.Balancing(hand, most[seat]);
+        return balancing.Count;
     }
+
+    /// <summary>The n-th of these ways, from 0.</summary>
+    public LaidCards Laid(int seat, ReadOnlySpan<byte> hand, in BalancingSets balancing, int n) =>
+        books[seat].OnlyAdds ? balancing.Nth(hand, n) : books[seat].Balancing(hand, most[seat])[n];
 
     public List<LaidCards> Laid(int seat, ReadOnlySpan<byte> hand)
     {
         var all = new List<LaidCards>();
-        for (int count = Laid(seat, hand, -1, out _); all.Count < count;)
-        {
-            Laid(seat, hand, all.Count, out var laid);
-            all.Add(laid);
-        }
+        for (int n = 0, ways = Ways(seat, hand, out var balancing); n < ways; n++) all.Add(Laid(seat, hand, in balancing, n));
         return all;
-    }
-
-    /// <summary>A card is as much as the others together; a wild one is any number from 1 to 10.</summary>
-    /// <param name="sum">Of the numbers of all, its own too.</param>
-    /// <param name="wilds">How many of them are wild, it too.</param>
-    private static bool Adds(int whole, int sum, int wilds)
-    {
-        if (whole != HandCards.Wild) return 2 * whole - sum is var rest && rest >= wilds && rest <= HandEquations.MostWild * wilds;
-        return sum + wilds - 1 <= HandEquations.MostWild && sum + HandEquations.MostWild * (wilds - 1) >= 1;
-    }
-
-    private static bool Makes(HandValues values, int whole, int others)
-    {
-        if (whole != HandCards.Wild) return values.Has(others, whole);
-        for (int n = 1; n <= HandEquations.MostWild; n++)
-            if (values.Has(others, n)) return true;
-        return false;
     }
 
     /// <summary>How the others make the whole.</summary>
@@ -273,7 +235,7 @@ internal sealed record BalanceTable : Seating
             int same = hand[laid.Whole] != HandCards.Wild ? hand[laid.Whole] : hand[BitOperations.TrailingZeroCount(others)] is var other && other != HandCards.Wild ? other : HandEquations.MostWild;
             return new(AskKind.Double, same, form, support: support);
         }
-        bool plain = books[seat].OnlyAdds && !hand.Contains(HandCards.Wild);
+        bool plain = books[seat].OnlyAdds && hand[BitOperations.TrailingZeroCount(laid.Set)] != HandCards.Wild;
         int two = others & others - 1;
         if (plain && (two & two - 1) == 0) return new(AskKind.Part, hand[laid.Whole], hand[BitOperations.TrailingZeroCount(others)], form, support);
         if (plain && BitOperations.PopCount((uint)others) <= 6) return HandCards.Joined(hand, others, form, support);
@@ -300,7 +262,7 @@ internal sealed record BalanceTable : Seating
             if (held == cards)
             {
                 if (++looked % 256 == 0) spending.Check();
-                if (Laid(seat, hand, -1, out _) > 0) goes += ways;
+                if (Ways(seat, hand, out _) > 0) goes += ways;
                 return;
             }
             if (kind == kinds.Count) return;
@@ -325,7 +287,7 @@ internal sealed record BalanceTable : Seating
             pile.Fill(Pack.Where(c => c != HandCards.Bonus).ToArray());
             for (int i = 0; i < cards; i++) pile.Take(hand[i] = (byte)pile.Draw(ref rng));
             Array.Sort(hand, (a, b) => b - a);
-            goes.Add(Laid(seat, hand, -1, out _) > 0 ? 1 : 0);
+            goes.Add(Ways(seat, hand, out _) > 0 ? 1 : 0);
         }
         return goes.Mean;
     }

@@ -20,6 +20,9 @@ internal struct BalanceState
     /// <summary>Where something is to be laid: how many ways there are.</summary>
     public short Goes;
 
+    /// <summary>What balances, where it is only added.</summary>
+    public BalancingSets Balancing;
+
     /// <summary>Cards of hands that were changed; and what was given ahead, which are no cards.</summary>
     public short Aside, Ahead;
 
@@ -70,38 +73,33 @@ internal readonly struct BalanceRules(BalanceTable table) : IRules<BalanceState>
         int seat = s.Head.Mover;
         s.Head.Phase = s.Hands.Count(seat) < table.Hand[seat] && s.Pile.Count > 0 ? StepKind.Chance : StepKind.Choice;
         if (s.Head.Phase != StepKind.Choice) return;
-        s.Goes = (short)table.Laid(seat, s.Hands.Of(seat), -1, out _);
+        s.Goes = (short)table.Ways(seat, s.Hands.Of(seat), out s.Balancing);
         s.Head.Stuck |= s.Goes == 0;
     }
 
     private static Move Laying(LaidCards laid) => new((ulong)laid.Set, laid.Whole);
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public Move Plain(in BalanceState state, ref Rng rng)
+    public Move Plain(in BalanceState s, ref Rng rng)
     {
-        var s = state;
-        if (s.Goes == 0) return Move.Pass;
-        table.Laid(s.Head.Mover, s.Hands.Of(s.Head.Mover), rng.Below(s.Goes), out var laid);
-        return Laying(laid);
+        return s.Goes == 0 ? Move.Pass : Laying(table.Laid(s.Head.Mover, s.Hands.Of(s.Head.Mover), in s.Balancing, rng.Below(s.Goes)));
     }
 
     /// <summary>The most cards: each one laid brings another.</summary>
-    public Move Best(in BalanceState state, ref Rng rng)
+    public Move Best(in BalanceState s, ref Rng rng)
     {
-        var s = state;
         int most = 0;
         var best = Move.Pass;
         for (int i = 0; i < s.Goes; i++)
         {
-            table.Laid(s.Head.Mover, s.Hands.Of(s.Head.Mover), i, out var laid);
+            var laid = table.Laid(s.Head.Mover, s.Hands.Of(s.Head.Mover), in s.Balancing, i);
             if (BitOperations.PopCount((uint)laid.Set) > most) (best, most) = (Laying(laid), BitOperations.PopCount((uint)laid.Set));
         }
         return best;
     }
 
-    public int Asks(in BalanceState state, Move move, Span<SeatAsk> into)
+    public int Asks(in BalanceState s, Move move, Span<SeatAsk> into)
     {
-        var s = state;
         int seat = s.Head.Mover;
         if (table.GrownUp[seat] || move.IsPass) return 0;
         into[0] = new(seat, table.Asked(seat, s.Hands.Of(seat), new((int)move.Items, move.Pick)));
@@ -164,25 +162,22 @@ internal readonly struct BalanceRules(BalanceTable table) : IRules<BalanceState>
 
     public IReadOnlyList<Possible> Possibilities(in BalanceState s) => [.. s.Pile.Possibilities.Select(p => p with { Label = HandCards.Named(p.Outcome) })];
 
-    public bool IsLegal(in BalanceState state, Move move)
+    public bool IsLegal(in BalanceState s, Move move)
     {
-        var s = state;
         if (s.Head.Phase != StepKind.Choice) return false;
         if (move.IsPass) return true;
         return table.Laid(s.Head.Mover, s.Hands.Of(s.Head.Mover)).Exists(laid => Laying(laid) == move);
     }
 
-    public IReadOnlyList<Move> Moves(in BalanceState state)
+    public IReadOnlyList<Move> Moves(in BalanceState s)
     {
-        var s = state;
         if (s.Head.Phase != StepKind.Choice) return [];
         var moves = table.Laid(s.Head.Mover, s.Hands.Of(s.Head.Mover)).ConvertAll(Laying);
         return moves.Count == 0 ? [Move.Pass] : moves;
     }
 
-    public IReadOnlyList<string> Helps(in BalanceState state)
+    public IReadOnlyList<string> Helps(in BalanceState s)
     {
-        var s = state;
         if (s.Head.Phase != StepKind.Choice) return [];
         int seat = s.Head.Mover;
         var told = new List<string>();
@@ -191,9 +186,8 @@ internal readonly struct BalanceRules(BalanceTable table) : IRules<BalanceState>
     }
 
     /// <summary>Of alike cards any may be tapped: what counts is what they show.</summary>
-    public Tapped Read(in BalanceState state, IReadOnlyList<int> items)
+    public Tapped Read(in BalanceState s, IReadOnlyList<int> items)
     {
-        var s = state;
         int seat = s.Head.Mover;
         var hand = s.Hands.Of(seat);
         if (items.Count == 0) return Tapped.NeedsMore;
@@ -220,9 +214,8 @@ internal readonly struct BalanceRules(BalanceTable table) : IRules<BalanceState>
 
     private const int OtherHand = 100, LastCard = 50;
 
-    public IReadOnlyList<Zone> Zones(in BalanceState state)
+    public IReadOnlyList<Zone> Zones(in BalanceState s)
     {
-        var s = state;
         int mover = s.Head.Mover;
         bool choosing = s.Head.Phase == StepKind.Choice;
         var zones = new List<Zone>();
@@ -246,9 +239,8 @@ internal readonly struct BalanceRules(BalanceTable table) : IRules<BalanceState>
         return zones;
     }
 
-    public string Says(in BalanceState state)
+    public string Says(in BalanceState s)
     {
-        var s = state;
         return s.Head.Phase switch
         {
             StepKind.Over => "Nobody can lay any more.",
@@ -257,9 +249,8 @@ internal readonly struct BalanceRules(BalanceTable table) : IRules<BalanceState>
         };
     }
 
-    public string Tells(in BalanceState before, Move move, bool found)
+    public string Tells(in BalanceState s, Move move, bool found)
     {
-        var s = before;
         return move.IsPass ? "laid nothing this time" : $"laid {table.Says(s.Head.Mover, s.Hands.Of(s.Head.Mover), new((int)move.Items, move.Pick))}";
     }
 }

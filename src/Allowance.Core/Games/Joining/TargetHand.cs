@@ -162,6 +162,7 @@ internal sealed record TargetTable : Seating
         var deck = setup.Get(TargetHand.Knobs.Deck).Deck;
         Rule = setup.Get(TargetHand.Knobs.Target);
         Pack = HandCards.Pack(WithWild(setup));
+        Wilds = (byte)Pack.Count(c => c == HandCards.Wild);
         var seats = Enumerable.Range(0, Seats).ToList();
         Hand = [.. seats.Select(s => setup.At(s, TargetHand.Knobs.Hand).Number)];
         Form = [.. seats.Select(s => FormTable.Find(setup.At(s, TargetHand.Knobs.Form).Id)!.Value)];
@@ -179,6 +180,9 @@ internal sealed record TargetTable : Seating
     public TargetRuleValue Rule { get; }
 
     public byte[] Pack { get; }
+
+    /// <summary>Wild cards in the pack.</summary>
+    public byte Wilds { get; }
 
     public int[] Hand { get; }
 

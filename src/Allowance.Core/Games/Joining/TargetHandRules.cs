@@ -28,8 +28,11 @@ internal struct TargetState
     public short Aside;
 
     /// <summary>Where something is to be made: the sets of the mover's cards that make it.</summary>
-    public UInt128 Making;
+    public HandSets Making;
     public HandCards Hands;
+
+    /// <summary>Wild cards that are still to come.</summary>
+    public byte Wilds;
     public DrawPile Pile;
 }
 
@@ -47,6 +50,7 @@ internal readonly struct TargetRules(TargetTable table) : IRules<TargetState>
         s.Head = Rules.Head.At(first, Seats);
         s.FirstUp = s.SecondUp = -1;
         s.Pile.Fill(table.Pack);
+        s.Wilds = table.Wilds;
         Settle(ref s);
     }
 
@@ -58,12 +62,13 @@ internal readonly struct TargetRules(TargetTable table) : IRules<TargetState>
     private int Target(in TargetState s) => table.Rule.Rule switch { TargetRule.Sum => s.FirstUp + s.SecondUp, TargetRule.TwoDigits => 10 * s.FirstUp + s.SecondUp, _ => table.Rule.Number };
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public int Draw(ref TargetState s, ref Rng rng) => Fills(in s, table) ? s.Pile.Draw(ref rng) : s.Pile.DrawUpTo(Deck.LargestNumber, ref rng);
+    public int Draw(ref TargetState s, ref Rng rng) => s.Wilds == 0 || Fills(in s, table) ? s.Pile.Draw(ref rng) : s.Pile.DrawUpTo(Deck.LargestNumber, ref rng);
 
     public void Deal(ref TargetState s, int outcome)
     {
         bool fills = Fills(in s, table);
         s.Pile.Take((byte)outcome);
+        if (outcome == HandCards.Wild) s.Wilds--;
         if (fills) s.Hands.Add(s.Head.Mover, (byte)outcome);
         else
         {
@@ -83,43 +88,46 @@ internal readonly struct TargetRules(TargetTable table) : IRules<TargetState>
         {
             // Wild cards give no target; it is over when there are no two others.
             int needed = s.FirstUp < 0 ? 2 : 1;
-            if (s.Pile.UpTo(Deck.LargestNumber) < needed) s.Head.Phase = StepKind.Over;
+            if (s.Pile.Count - s.Wilds < needed) s.Head.Phase = StepKind.Over;
             return;
         }
         s.Head.Phase = StepKind.Choice;
         Look(ref s);
-        s.Head.Stuck |= !s.Made && s.Making == 0;
+        s.Head.Stuck |= !s.Made && s.Making.Count == 0;
     }
 
     private void Look(ref TargetState s)
     {
         int seat = s.Head.Mover;
         var hand = s.Hands.Of(seat);
-        s.Making = hand.Length < 2 ? 0 : table.Books[seat].Making(hand, Target(in s));
+        s.Making = table.Books[seat].Making(hand, Target(in s));
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public Move Plain(in TargetState state, ref Rng rng)
+    public Move Plain(in TargetState s, ref Rng rng)
     {
-        var s = state;
-        var sets = TargetBook.OfEachKind(s.Making, s.Hands.Of(s.Head.Mover));
-        int count = (int)UInt128.PopCount(sets);
-        if (count == 0) return Move.Pass;
-        for (int pick = rng.Below(count); pick > 0; pick--) sets &= sets - 1;
-        return Taking((int)UInt128.TrailingZeroCount(sets));
+        var sets = OfEachKind(in s);
+        int count = sets.Count;
+        return count == 0 ? Move.Pass : Taking(sets.Nth(rng.Below(count)));
+    }
+
+    /// <summary>Of cards that are alike the first.</summary>
+    private static HandSets OfEachKind(in TargetState s)
+    {
+        var sets = s.Making;
+        sets.KeepFirstOfAlike(s.Hands.Of(s.Head.Mover));
+        return sets;
     }
 
     private static Move Taking(int set) => new((ulong)set, 0);
 
-    public Move Best(in TargetState state, ref Rng rng)
+    public Move Best(in TargetState s, ref Rng rng)
     {
-        var s = state;
-        return TargetBook.Plan(s.Making, s.Hands.Count(s.Head.Mover)).Set is > 0 and var set ? Taking(set) : Move.Pass;
+        return TargetBook.Plan(in s.Making, s.Hands.Count(s.Head.Mover)).Set is > 0 and var set ? Taking(set) : Move.Pass;
     }
 
-    public int Asks(in TargetState state, Move move, Span<SeatAsk> into)
+    public int Asks(in TargetState s, Move move, Span<SeatAsk> into)
     {
-        var s = state;
         int seat = s.Head.Mover, count = 0;
         if (table.GrownUp[seat]) return 0;
         if (!s.Made && Turns)
@@ -151,9 +159,9 @@ internal readonly struct TargetRules(TargetTable table) : IRules<TargetState>
             (s.Made, s.Idle) = (true, 0);
             // What is left may make it once more.
             Look(ref s);
-            if (s.Making != 0) return;
+            if (s.Making.Count != 0) return;
         }
-        else if (!s.Made && s.Making == 0)
+        else if (!s.Made && s.Making.Count == 0)
         {
             // Where cards come, a hand that makes nothing is changed.
             if (s.Pile.Count == 0) s.Idle++;
@@ -202,41 +210,36 @@ internal readonly struct TargetRules(TargetTable table) : IRules<TargetState>
         return [.. s.Pile.Possibilities.Where(p => fills || p.Outcome <= Deck.LargestNumber).Select(p => p with { Label = HandCards.Named(p.Outcome) })];
     }
 
-    public bool IsLegal(in TargetState state, Move move)
+    public bool IsLegal(in TargetState s, Move move)
     {
-        var s = state;
         if (s.Head.Phase != StepKind.Choice) return false;
-        return move.IsPass || move.Items < 1UL << s.Hands.Count(s.Head.Mover) && move.Pick == 0 && (s.Making >> (int)move.Items & 1) != 0;
+        return move.IsPass || move.Items < 1UL << s.Hands.Count(s.Head.Mover) && move.Pick == 0 && s.Making.Has((int)move.Items);
     }
 
-    public IReadOnlyList<Move> Moves(in TargetState state)
+    public IReadOnlyList<Move> Moves(in TargetState s)
     {
-        var s = state;
         if (s.Head.Phase != StepKind.Choice) return [];
-        var moves = new List<Move>();
-        for (var sets = TargetBook.OfEachKind(s.Making, s.Hands.Of(s.Head.Mover)); sets != 0; sets &= sets - 1) moves.Add(Taking((int)UInt128.TrailingZeroCount(sets)));
-        return moves.Count == 0 ? [Move.Pass] : moves;
+        var sets = OfEachKind(in s).All;
+        return sets.Count == 0 ? [Move.Pass] : [.. sets.Select(Taking)];
     }
 
-    private string Equation(ref TargetState s, int set) => $"{table.Books[s.Head.Mover].How(s.Hands.Of(s.Head.Mover), set, Target(in s))}";
+    private string Equation(in TargetState s, int set) => $"{table.Books[s.Head.Mover].How(s.Hands.Of(s.Head.Mover), set, Target(in s))}";
 
     /// <summary>How the most cards are used, and other ways.</summary>
-    public IReadOnlyList<string> Helps(in TargetState state)
+    public IReadOnlyList<string> Helps(in TargetState s)
     {
-        var s = state;
         if (s.Head.Phase != StepKind.Choice) return [];
         int seat = s.Head.Mover;
-        var (best, used) = TargetBook.Plan(s.Making, s.Hands.Count(seat));
+        var (best, used) = TargetBook.Plan(in s.Making, s.Hands.Count(seat));
         if (best == 0) return ["none of these cards make it"];
-        var told = new List<string> { $"{Words.Count(used, "card")} can be used, with {Equation(ref s, best)}" };
-        foreach (var move in Moves(in state))
-            if ((int)move.Items != best) told.Add(Equation(ref s, (int)move.Items));
+        var told = new List<string> { $"{Words.Count(used, "card")} can be used, with {Equation(in s, best)}" };
+        foreach (var move in Moves(in s))
+            if ((int)move.Items != best) told.Add(Equation(in s, (int)move.Items));
         return told;
     }
 
-    public Tapped Read(in TargetState state, IReadOnlyList<int> items)
+    public Tapped Read(in TargetState s, IReadOnlyList<int> items)
     {
-        var s = state;
         int seat = s.Head.Mover, set = 0, cards = s.Hands.Count(seat);
         if (items.Count == 0) return Tapped.NeedsMore;
         foreach (int item in items)
@@ -244,17 +247,13 @@ internal readonly struct TargetRules(TargetTable table) : IRules<TargetState>
             if (item < 0 || item >= cards) return Tapped.No("That card is not yours.");
             set |= 1 << item;
         }
-        var making = s.Making;
-        bool more = false;
-        for (var rest = making; rest != 0; rest &= rest - 1)
-            if ((int)UInt128.TrailingZeroCount(rest) is var other && other != set && (other & set) == set) more = true;
-        if ((making >> set & 1) != 0) return more ? Tapped.SoFar(Taking(set)) : Tapped.As(Taking(set));
+        bool more = s.Making.All.Any(other => other != set && (other & set) == set);
+        if (s.Making.Has(set)) return more ? Tapped.SoFar(Taking(set)) : Tapped.As(Taking(set));
         return more ? Tapped.NeedsMore : Tapped.No($"{Words.List(HandCards.Cards(s.Hands.Of(seat), set).Select(c => c == HandEquations.Wild ? "any" : $"{c}"))} {(items.Count == 1 ? "is of no use for" : "cannot make")} {Target(in s)} here. Look again together.");
     }
 
-    public IReadOnlyList<Zone> Zones(in TargetState state)
+    public IReadOnlyList<Zone> Zones(in TargetState s)
     {
-        var s = state;
         int mover = s.Head.Mover;
         bool choosing = s.Head.Phase == StepKind.Choice;
         var zones = new List<Zone>();
@@ -274,14 +273,13 @@ internal readonly struct TargetRules(TargetTable table) : IRules<TargetState>
 
     private const int TargetItem = 50, OtherHand = 100;
 
-    public string Says(in TargetState state)
+    public string Says(in TargetState s)
     {
-        var s = state;
         return s.Head.Phase switch
         {
             StepKind.Over => "No more can be made.",
             StepKind.Chance => Fills(in s, table) ? "Fill up the hand." : s.FirstUp < 0 ? "Turn up two cards." : "And another one.",
-            _ => s.Making == 0 ? s.Made ? "That was all." : "These cards do not make it: change them." : s.Made ? "Is there more? Make it once again." : table.Rule.Rule switch
+            _ => s.Making.Count == 0 ? s.Made ? "That was all." : "These cards do not make it: change them." : s.Made ? "Is there more? Make it once again." : table.Rule.Rule switch
             {
                 TargetRule.Sum => "What do these make? Make that many.",
                 TargetRule.TwoDigits => "Which number is it? Make that many.",
@@ -290,10 +288,9 @@ internal readonly struct TargetRules(TargetTable table) : IRules<TargetState>
         };
     }
 
-    public string Tells(in TargetState before, Move move, bool found)
+    public string Tells(in TargetState s, Move move, bool found)
     {
-        var s = before;
-        return move.IsPass ? s.Made || s.Making != 0 ? "stopped there" : $"could not make {Target(in s)}" : $"{Equation(ref s, (int)move.Items)} = {Target(in s)}";
+        return move.IsPass ? s.Made || s.Making.Count != 0 ? "stopped there" : $"could not make {Target(in s)}" : $"{Equation(in s, (int)move.Items)} = {Target(in s)}";
     }
 
     /// <summary>Hands as they come from the whole pack, with a target each.</summary>
@@ -309,11 +306,12 @@ internal readonly struct TargetRules(TargetTable table) : IRules<TargetState>
             state.Head = Rules.Head.At(seat, Seats);
             state.FirstUp = state.SecondUp = -1;
             state.Pile.Fill(table.Pack);
+            state.Wilds = table.Wilds;
             Settle(ref state);
             while (state.Head.Phase == StepKind.Chance) Deal(ref state, Draw(ref state, ref rng));
             int used = 0, before = state.Hands.Count(seat);
-            bool made = state.Head.Phase == StepKind.Choice && state.Making != 0;
-            while (state.Head.Phase == StepKind.Choice && state.Making != 0)
+            bool made = state.Head.Phase == StepKind.Choice && state.Making.Count != 0;
+            while (state.Head.Phase == StepKind.Choice && state.Making.Count != 0)
             {
                 var move = behaviour == Behaviour.Perfect ? Best(in state, ref rng) : Plain(in state, ref rng);
                 state.Hands.Take(seat, (int)move.Items);

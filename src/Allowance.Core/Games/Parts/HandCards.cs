@@ -14,6 +14,12 @@ using Allowance.Core.Tables;
 
 namespace Allowance.Core.Games;
 
+[InlineArray(Engine.MostSeats)]
+internal struct EightHands
+{
+    private ulong first;
+}
+
 /// <summary>Cards in hands, up to eight for each of eight players, the larger first; alike cards lie beside each other.</summary>
 internal struct HandCards
 {
@@ -23,11 +29,11 @@ internal struct HandCards
     public const int Most = 8;
 
     private EightCounts counts;
-    private SixtyFour cards;
+    private EightHands hands;
 
     public readonly int Count(int seat) => counts[seat];
 
-    public readonly int this[int seat, int place] => cards[seat * Most + place];
+    public readonly int this[int seat, int place] => (byte)(hands[seat] >> 8 * place);
 
     /// <summary>All cards in all hands.</summary>
     public readonly int Total
@@ -40,30 +46,22 @@ internal struct HandCards
         }
     }
 
-    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    /// <summary>The cards of a hand, the largest first.</summary>
     [UnscopedRef]
-    public Span<byte> Of(int seat) => MemoryMarshal.CreateSpan(ref Unsafe.Add(ref Unsafe.As<SixtyFour, byte>(ref cards), seat * Most), counts[seat]);
+    public readonly ReadOnlySpan<byte> Of(int seat) => MemoryMarshal.AsBytes((ReadOnlySpan<ulong>)hands).Slice(seat * Most, counts[seat]);
 
     public void Add(int seat, byte card)
     {
         counts[seat]++;
-        var hand = Of(seat);
-        int at = hand.Length - 1;
-        for (; at > 0 && hand[at - 1] < card; at--) hand[at] = hand[at - 1];
-        hand[at] = card;
+        hands[seat] = Lanes.Insert(hands[seat], card);
     }
 
     /// <summary>Takes cards out.</summary>
     /// <param name="set">Places, as bits.</param>
     public void Take(int seat, int set)
     {
-        var hand = Of(seat);
-        int left = 0;
-        for (int i = 0; i < hand.Length; i++)
-            if ((set >> i & 1) == 0) hand[left++] = hand[i];
-        counts[seat] = (short)left;
-        // What lies beyond is nothing, so that equal hands are equal byte by byte.
-        hand[left..].Clear();
+        counts[seat] -= (short)BitOperations.PopCount((uint)set & (1u << counts[seat]) - 1);
+        hands[seat] = Lanes.Without(hands[seat], set);
     }
 
     /// <summary>A card as it lies in a hand.</summary>
@@ -79,19 +77,6 @@ internal struct HandCards
     /// <summary>The cards of a deck as a pile holds them.</summary>
     public static byte[] Pack(Deck deck) =>
         [.. deck.Counts.SelectMany(c => Enumerable.Repeat((byte)c.Key, c.Value)), .. Enumerable.Repeat(Wild, deck.Wilds), .. Enumerable.Repeat(Bonus, deck.Bonuses)];
-
-    /// <summary>The places, as bits, of cards that are like the one before them: alike cards lie beside each other.</summary>
-    public static int Alike(ReadOnlySpan<byte> hand)
-    {
-        int alike = 0;
-        for (int i = 1; i < hand.Length; i++)
-            if (hand[i] == hand[i - 1]) alike |= 1 << i;
-        return alike;
-    }
-
-    /// <summary>Of alike cards the set takes the first.</summary>
-    [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public static bool TakesFirst(int set, int alike) => (set & alike & ~(set << 1)) == 0;
 
     /// <summary>What some cards of a hand are, for an equation.</summary>
     public static List<int> Cards(ReadOnlySpan<byte> hand, int set)
@@ -155,9 +140,10 @@ internal sealed class HandBook
     private static int sets;
 
     private readonly ConcurrentDictionary<ulong, HandValues> kept = [];
+    private readonly ConcurrentDictionary<ulong, LaidCards[]> balancing = [];
     private readonly int most;
 
-    private HandBook(IReadOnlyList<Operation> signs, int most) => (Signs, this.most) = (signs, most);
+    private HandBook(IReadOnlyList<Operation> signs, int most) => (Signs, this.most, OnlyAdds) = (signs, most, signs is [Operation.Plus]);
 
     /// <param name="most">The largest step on the way; see <see cref="HandValues"/>.</param>
     public static HandBook Of(IReadOnlyList<Operation> signs, int most) => Books.GetOrAdd((string.Join(' ', signs), most), _ => new(signs, most));
@@ -168,23 +154,70 @@ internal sealed class HandBook
     public IReadOnlyList<Operation> Signs { get; }
 
     /// <summary>Nothing but adding.</summary>
-    public bool OnlyAdds => Signs is [Operation.Plus];
+    public bool OnlyAdds { get; }
 
     public HandValues this[ReadOnlySpan<byte> hand]
     {
         get
         {
-            ulong key = (ulong)hand.Length;
-            foreach (byte card in hand) key = key << 6 | card;
+            ulong key = Key(hand);
             if (kept.TryGetValue(key, out var known)) return known;
-            var values = new HandValues(HandCards.Cards(hand, ~0), Signs, most);
-            if (Interlocked.Add(ref sets, 1 << hand.Length) > MostSets)
-            {
-                foreach (var book in Books.Values) book.kept.Clear();
-                Interlocked.Exchange(ref sets, 0);
-            }
-            return kept[key] = values;
+            Room(hand.Length);
+            return kept[key] = new HandValues(HandCards.Cards(hand, ~0), Signs, most);
         }
+    }
+
+    private static ulong Key(ReadOnlySpan<byte> hand)
+    {
+        ulong key = (ulong)hand.Length;
+        foreach (byte card in hand) key = key << 6 | card;
+        return key;
+    }
+
+    private static void Room(int cards)
+    {
+        if (Interlocked.Add(ref sets, 1 << cards) <= MostSets) return;
+        foreach (var book in Books.Values)
+        {
+            book.kept.Clear();
+            book.balancing.Clear();
+        }
+        Interlocked.Exchange(ref sets, 0);
+    }
+
+    /// <summary>The cards of a hand of which one is as much as others by these signs; of cards that are alike the first.</summary>
+    /// <param name="upTo">Cards that are laid at most.</param>
+    public LaidCards[] Balancing(ReadOnlySpan<byte> hand, int upTo)
+    {
+        ulong key = Key(hand) | (ulong)upTo << 56;
+        if (balancing.TryGetValue(key, out var known)) return known;
+        var values = this[hand];
+        var all = new List<LaidCards>();
+        var sets = HandSets.Of(hand.Length, upTo);
+        sets.KeepFirstOfAlike(hand);
+        foreach (int set in sets.All)
+        {
+            int before = -1;
+            for (int rest = set; rest != 0; rest &= rest - 1)
+            {
+                int at = BitOperations.TrailingZeroCount(rest), whole = hand[at];
+                if (whole == before) continue;
+                before = whole;
+                if (!Makes(values, set & ~(1 << at), whole)) continue;
+                all.Add(new(set, at));
+                // Two that are the same are laid once, whichever is the whole.
+                if (BitOperations.PopCount((uint)set) == 2) break;
+            }
+        }
+        return balancing[key] = [.. all];
+    }
+
+    private static bool Makes(HandValues values, int others, int whole)
+    {
+        if (whole != HandCards.Wild) return values.Has(others, whole);
+        for (int n = 1; n <= HandEquations.MostWild; n++)
+            if (values.Has(others, n)) return true;
+        return false;
     }
 }
 
@@ -200,52 +233,26 @@ internal sealed class TargetBook(IReadOnlyList<Operation> signs, int most, int l
 
     public HandBook Book => book;
 
-    /// <summary>The sets of places that make the target, a bit for each.</summary>
-    public UInt128 Making(ReadOnlySpan<byte> hand, int target)
+    /// <summary>The sets of places that make the target.</summary>
+    public HandSets Making(ReadOnlySpan<byte> hand, int target)
     {
-        if (book.OnlyAdds) return Adding(hand, target);
-        UInt128 sets = 0;
+        if (book.OnlyAdds) return HandSets.Joining(hand, target, most);
+        var sets = new HandSets();
         var values = book[hand];
         for (int set = 1; set < 1 << hand.Length; set++)
-            if (BitOperations.PopCount((uint)set) is var cards && cards >= 2 && cards <= most && values.Has(set, target)) sets |= UInt128.One << set;
-        return sets;
-    }
-
-    private UInt128 Adding(ReadOnlySpan<byte> hand, int target)
-    {
-        UInt128 making = 0;
-        // By set, the sum of its numbers, and how many of it are wild.
-        Span<int> sums = stackalloc int[1 << hand.Length], wilds = stackalloc int[1 << hand.Length];
-        sums[0] = wilds[0] = 0;
-        for (int set = 1; set < 1 << hand.Length; set++)
-        {
-            int card = hand[BitOperations.TrailingZeroCount(set)], others = set & set - 1, wild = card == HandCards.Wild ? 1 : 0;
-            sums[set] = sums[others] + (wild == 1 ? 0 : card);
-            wilds[set] = wilds[others] + wild;
-            int rest = target - sums[set], cards = BitOperations.PopCount((uint)set);
-            if (others != 0 && cards <= most && rest >= wilds[set] && rest <= HandEquations.MostWild * wilds[set]) making |= UInt128.One << set;
-        }
-        return making;
-    }
-
-    /// <summary>Only those that take the first of alike cards.</summary>
-    public static UInt128 OfEachKind(UInt128 sets, ReadOnlySpan<byte> hand)
-    {
-        int alike = HandCards.Alike(hand);
-        for (var rest = sets; alike != 0 && rest != 0; rest &= rest - 1)
-            if ((int)UInt128.TrailingZeroCount(rest) is var set && !HandCards.TakesFirst(set, alike)) sets &= ~(UInt128.One << set);
+            if (BitOperations.PopCount((uint)set) is var cards && cards >= 2 && cards <= most && values.Has(set, target)) sets.Add(set);
         return sets;
     }
 
     /// <summary>How many cards come into equations at most, and one of the sets by which they do; none where there is none.</summary>
-    public static (int Set, int Used) Plan(UInt128 sets, int cards)
+    public static (int Set, int Used) Plan(in HandSets sets, int cards)
     {
         int full = (1 << cards) - 1;
         Span<int> best = stackalloc int[1 << cards], first = stackalloc int[1 << cards];
         for (int left = 1; left <= full; left++)
             for (int set = left; set > 0; set = set - 1 & left)
             {
-                if ((sets >> set & 1) == 0) continue;
+                if (!sets.Has(set)) continue;
                 int all = BitOperations.PopCount((uint)set) + best[left & ~set];
                 if (all > best[left]) (best[left], first[left]) = (all, set);
             }
@@ -256,5 +263,5 @@ internal sealed class TargetBook(IReadOnlyList<Operation> signs, int most, int l
 
     /// <summary>What a set asks that makes the target.</summary>
     public Ask Asked(ReadOnlySpan<byte> hand, int set, int target) =>
-        book.OnlyAdds && !hand.Contains(HandCards.Wild) && BitOperations.PopCount((uint)set) <= 6 ? HandCards.Joined(hand, set, form, support) : HandCards.Asked(How(hand, set, target), form, support);
+        book.OnlyAdds && hand[BitOperations.TrailingZeroCount(set)] != HandCards.Wild && BitOperations.PopCount((uint)set) <= 6 ? HandCards.Joined(hand, set, form, support) : HandCards.Asked(How(hand, set, target), form, support);
 }
