@@ -156,4 +156,26 @@ public class TallyUpTests
         var problem = Assert.Single(Read(table, players).Problems);
         Assert.Equal((path, nearest), (problem.Path, problem.Nearest!.ToJsonString()));
     }
+
+    /// <summary>One line from beginning to end, long enough for a last piece that goes past the goal; who writes otherwise is not on it.</summary>
+    [Fact]
+    public void On_a_line_everyone_goes_to_a_flag()
+    {
+        var run = Good("""{"worth":{"3":9,"7":9},"goal":15}""", """[{},{"allowance":{"goal":20}},{"allowance":{"record":"numeral"}}]""", "line").Compile().Start(0);
+        Look(0, 0);
+        run.Deal(7);
+        run.Apply(Assert.Single(run.Moves), true);
+        run.Deal(3);
+        run.Apply(Assert.Single(run.Moves), true);
+        Look(7, 3);
+
+        void Look(int first, int second)
+        {
+            var line = Assert.Single(run.Zones.OfType<NumberLine>());
+            Assert.Equal((0, 26), (line.Low, line.High));
+            Assert.Equal([15, 20], line.Flagged);
+            Assert.Equal([new(0, first), new(1, second)], line.Pieces);
+            Assert.Equal([2], Assert.Single(run.Zones.OfType<NearMarks>()).Places.Select(p => p.Seat));
+        }
+    }
 }

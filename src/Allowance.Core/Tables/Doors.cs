@@ -83,7 +83,7 @@ public sealed record WaysFound(string Label, int Found, int All) : Zone(Label)
 /// <param name="Heads">Whose they are, with the card; null for a grown-up who has no place here.</param>
 public sealed record Foreheads(string Label, IReadOnlyList<(int? Seat, Item Card)> Heads) : Zone(Label)
 {
-    private const double Wide = 96, Card = 46, Tall = 60, Head = 24;
+    private const double Wide = 116, Card = 44, Tall = 54, Head = 37, Crown = 12, Shoulders = Crown + 2 * Head + 6, Below = 16, Hand = 5.5;
 
     public override string Kind => "foreheads";
 
@@ -91,23 +91,26 @@ public sealed record Foreheads(string Label, IReadOnlyList<(int? Seat, Item Card
 
     public override IReadOnlyList<Item> Items => [.. Heads.Select(h => h.Card)];
 
-    internal override Laid Lay(double width, Pen pen) => new(Heads.Count * Wide, Tall + 2 * Head + 12 + pen.Line, sketch =>
+    internal override Laid Lay(double width, Pen pen) => new(Heads.Count * Wide, Shoulders + Below + pen.Line, sketch =>
     {
         for (int i = 0; i < Heads.Count; i++)
         {
             var (seat, card) = Heads[i];
-            double middle = (i + .5) * Wide, x = middle - Card / 2;
-            // The face looks out beneath the card.
-            sketch.Disc(middle, Tall + Head - 8, Head, Role.Ring);
-            sketch.Path([new(middle - 34, Tall + 2 * Head + 12), new(middle - 22, Tall + 2 * Head - 4), new(middle + 22, Tall + 2 * Head - 4), new(middle + 34, Tall + 2 * Head + 12)], Role.Line);
-            sketch.Disc(middle - 8, Tall + Head - 4, 2.2, Role.Cab);
-            sketch.Disc(middle + 8, Tall + Head - 4, 2.2, Role.Cab);
+            double middle = (i + .5) * Wide, x = middle - Card / 2, held = x + Card;
+            // The card covers the forehead, and a hand holds it there.
+            sketch.Disc(middle, Crown + Head, Head, Role.Ring);
+            sketch.Disc(middle - 11, Crown + Head + 13, 2.6, Role.Cab);
+            sketch.Disc(middle + 11, Crown + Head + 13, 2.6, Role.Cab);
+            sketch.Path([.. Enumerable.Range(-2, 5).Select(p => new Point(middle + 4 * p, Crown + Head + 27 - .9 * p * p))], Role.Line);
+            sketch.Path([new(middle - 40, Shoulders + Below), new(middle - 26, Shoulders), new(middle + 26, Shoulders), new(middle + 40, Shoulders + Below)], Role.Line);
+            sketch.Path([new(middle + 32, Shoulders + 6), new(middle + 52, Shoulders - 14), new(held + 3, Tall - 8)], Role.Line);
             sketch.Begin($"card {card.Id}", (int)card.State);
             sketch.Rect(x, 0, Card, Tall, card.State == ItemState.Down ? Role.Back : Role.Card, 4);
             if (card.State == ItemState.Up) sketch.Number(card, x + 5, 5, Card - 10, Tall - 10, 0);
             sketch.Tap(x, 0, Card, Tall, card, "worn", card.State == ItemState.Down ? "her own card, from behind" : $"the other card: {card.Shows}");
             sketch.Begin(null);
-            sketch.Label(seat is { } at ? pen.By.Name(at) : "you", middle, Tall + 2 * Head + 12, Wide);
+            sketch.Disc(held + 1, Tall - 10, Hand, Role.Card);
+            sketch.Label(seat is { } at ? pen.By.Name(at) : "you", middle, Shoulders + Below, Wide);
         }
     });
 }

@@ -83,7 +83,7 @@ public sealed record Track(string Label, int Length, int First, int Step, LineLa
 /// <param name="By">How many, and which way.</param>
 public readonly record struct Jump(int From, int By);
 
-/// <summary>A number line, in one row or in several where it is long, with pieces, a home, a marker, jumps and covered numbers.</summary>
+/// <summary>A number line, in one row or in several where it is long, with pieces, a home, flags, a marker, jumps and covered numbers.</summary>
 public sealed record NumberLine(string Label, int Low, int High, LineLabels Labels) : Zone(Label)
 {
     private const double Space = 15, Above = 30, Below = 16, Apart = 6;
@@ -97,6 +97,9 @@ public sealed record NumberLine(string Label, int Low, int High, LineLabels Labe
 
     /// <summary>The number to come home to.</summary>
     public int? Home { get; init; }
+
+    /// <summary>Numbers with a flag, which somebody plays to.</summary>
+    public IReadOnlyCollection<int> Flagged { get; init; } = [];
 
     /// <summary>Numbers that a finger points at.</summary>
     public IReadOnlyCollection<int> Pointed { get; init; } = [];
@@ -137,8 +140,13 @@ public sealed record NumberLine(string Label, int Low, int High, LineLabels Labe
                 sketch.Line(x, y - (five ? 5 : 3), x, y + (five ? 5 : 3), home ? Role.Home : five ? Role.Heavy : Role.Line);
                 sketch.Begin(null);
                 if (home) sketch.Path([new(x - 6, y - 8), new(x - 6, y - 15), new(x, y - 21), new(x + 6, y - 15), new(x + 6, y - 8)], Role.Home, closed: true);
+                if (Flagged.Contains(n))
+                {
+                    sketch.Line(x, y - Above + 2, x, y, Role.Heavy);
+                    sketch.Path([new(x, y - Above + 2), new(x + 10, y - Above + 6), new(x, y - Above + 10)], Role.End, closed: true);
+                }
                 if (Covered.Contains(n)) sketch.Rect(x - Space / 2 + 1, y + 5.5, Space - 2, Below - 6, Role.Back, 1);
-                else if (home || Bears(n, i, ticks, every) && !Away.Contains(n)) sketch.Words(n.ToString(), x, y + Below - 2.4, Lettering.Size(n.ToString(), 9, Space - 1), home ? Role.Strong : Role.Number);
+                else if (home || Flagged.Contains(n) || Bears(n, i, ticks, every) && !Away.Contains(n)) sketch.Words(n.ToString(), x, y + Below - 2.4, Lettering.Size(n.ToString(), 9, Space - 1), home || Flagged.Contains(n) ? Role.Strong : Role.Number);
                 if (Ringed.Contains(n)) sketch.Rect(x - Space / 2 + .4, y + 5.2, Space - .8, Below - 5.4, Role.Ring, 5);
                 if (Pointed.Contains(n)) sketch.Path([new(x, y - 7), new(x - 5, y - 19), new(x + 5, y - 19)], Role.Arrow, closed: true);
             }

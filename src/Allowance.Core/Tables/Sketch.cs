@@ -34,8 +34,15 @@ internal sealed class Sketch(Pen pen, double left, double top)
 
     public void Words(string words, double x, double y, double size, Role role = Role.Label, int tint = 0) => Add(new WordsShape(words, left + x, top + y, size, role, tint));
 
-    /// <summary>A label in the middle of a line of its own, cut where it is too long.</summary>
-    public void Label(string words, double middle, double y, double width) => Words(Lettering.Fit(words, pen.Letters, width), middle, y + pen.Letters, pen.Letters);
+    /// <summary>Labels are written so much smaller before they are cut.</summary>
+    private const double Smallest = .6;
+
+    /// <summary>A label in the middle of a line of its own: smaller where it is long, and cut where it is too long for that.</summary>
+    public void Label(string words, double middle, double y, double width)
+    {
+        double size = Math.Max(Smallest * pen.Letters, Lettering.Size(words, pen.Letters, width));
+        Words(Lettering.Fit(words, size, width), middle, y + pen.Letters, size);
+    }
 
     public void Number(Form form, int n, double x, double y, double width, double height, long seed = 0) =>
         Add(new PictureShape(Pictures.Of(form, n, seed, pen.By.Style), Box(x, y, width, height)));

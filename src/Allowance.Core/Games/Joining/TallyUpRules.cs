@@ -1,6 +1,7 @@
 using System.Runtime.CompilerServices;
 using Allowance.Core.Asks;
 using Allowance.Core.Forms;
+using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Tables;
@@ -128,16 +129,26 @@ internal readonly struct TallyRules(TallyTable table) : IRules<TallyState>
     public IReadOnlyList<Zone> Zones(in TallyState s)
     {
         var places = new List<NearPlace>();
+        var (pieces, flags) = (new List<Piece>(), new SortedSet<int>());
         int? goal = table.Goals.Distinct().Count() == 1 ? table.Goals[0] : null;
+        int furthest = 0;
         for (int seat = 0; seat < Seats; seat++)
         {
             int sum = s.Sum[seat];
+            if (table.Record[seat] == Form.Line)
+            {
+                pieces.Add(new(seat, sum));
+                flags.Add(table.Goals[seat]);
+                furthest = Math.Max(furthest, Math.Max(sum, table.Goals[seat] + (table.IsExact ? 0 : table.Most - 1)));
+                continue;
+            }
             var form = Pictures.CanDraw(table.Record[seat], sum) && sum > 0 ? table.Record[seat] : Form.Numeral;
             places.Add(new(seat, new(seat, sum, form, ItemState.Up, false), [], 0) { Own = goal is null ? table.Goals[seat] : null });
         }
         var zones = new List<Zone> { new Heap("The pieces", [new("", s.Pile.Count)]) };
         if (s.Head.Phase == StepKind.Choice) zones.Add(new Stage("The piece", [new(0, s.Taken, Form.Numeral, ItemState.Up, false)]));
-        zones.Add(new NearMarks("The scores", goal, places, "what she has"));
+        if (places.Count > 0) zones.Add(new NearMarks("The scores", goal, places, "what she has"));
+        if (pieces.Count > 0) zones.Add(new NumberLine($"The line to {Words.List(flags.Select(f => $"{f}"))}", 0, furthest, furthest <= 30 ? LineLabels.All : LineLabels.Fives) { Pieces = pieces, Flagged = flags });
         return zones;
     }
 
