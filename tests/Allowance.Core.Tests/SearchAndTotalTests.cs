@@ -1,3 +1,4 @@
+using System.Text.RegularExpressions;
 using Allowance.Core.Asks;
 using Allowance.Core.Forecasts;
 using Allowance.Core.Forms;
@@ -44,6 +45,46 @@ public class SearchAndTotalTests
     [InlineData("""{"count":2}""", "forecast.position.layout")]
     public void Positions_that_cannot_be_are_refused(string position, string path) =>
         Assert.Equal(path, Assert.Single(Read("spotsum", "{}", more: $$""","forecast":{"position":{{position}}}""").Problems).Path);
+
+    /// <summary>What goes is what trying all cards finds, with zeros and with sums beyond 63 too.</summary>
+    [Theory]
+    [InlineData("sum", 2, "0,1,2,3,4,5,7")]
+    [InlineData("sum", 2, "20,25,30,35,40,60")]
+    [InlineData("sum", 3, "0,1,2,3,4,8,30")]
+    [InlineData("difference", 2, "0,1,3,4,7,60")]
+    [InlineData("product", 2, "0,1,2,3,4,6")]
+    [InlineData("product", 3, "0,1,2,3,4")]
+    public void All_cards_that_come_to_what_was_called_are_found(string ops, int count, string numbers)
+    {
+        string deck = string.Join(',', numbers.Split(',').Select(n => $"\"{n}\":3"));
+        var game = Good("spotsum", $$"""{"deck":{"counts":{ {{deck}} } },"layout":[3,4],"ops":"{{ops}}","count":{{count}} }""").Compile();
+        for (int g = 0; g < 20; g++)
+        {
+            var rng = Rng.ForGame(3, g);
+            for (var run = game.Start(0); run.Next.Kind != StepKind.Over;)
+            {
+                if (run.Next.Kind == StepKind.Chance)
+                {
+                    run.Deal(run.Draw(ref rng));
+                    continue;
+                }
+                // Of no distance it is said that they are the same.
+                int called = Regex.Match(run.Says, @"\d+") is { Success: true } number ? int.Parse(number.Value) : 0;
+                int[] lie = [.. run.Zones.OfType<CardGrid>().Single().Items.Where(i => i.Value >= 0).Select(i => i.Value).Order()];
+                var goes = new HashSet<string>();
+                for (int a = 0; a < lie.Length; a++)
+                    for (int b = a + 1; b < lie.Length; b++)
+                        for (int c = count == 3 ? b + 1 : lie.Length - 1; c < lie.Length; c++)
+                        {
+                            int third = count == 3 ? lie[c] : ops == "product" ? 1 : 0;
+                            if (called == (ops == "sum" ? lie[a] + lie[b] + third : ops == "product" ? lie[a] * lie[b] * third : lie[b] - lie[a])) goes.Add($"{lie[a]} {lie[b]} {(count == 3 ? third : "")}");
+                        }
+                Assert.NotEmpty(goes);
+                Assert.Equal(goes.Count, run.Moves.Distinct().Count());
+                run.Apply(run.Plain(ref rng), true);
+            }
+        }
+    }
 
     [Fact]
     public void What_is_called_can_be_found_and_is_called_no_higher_than_she_may()

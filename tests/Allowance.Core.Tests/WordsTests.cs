@@ -1,3 +1,4 @@
+using System.Text.RegularExpressions;
 using Allowance.Core.Asks;
 using Allowance.Core.Forecasts;
 using Allowance.Core.Forms;
@@ -120,6 +121,48 @@ public class WordsTests
         Assert.Equal(Form.DoubleTenFrame, Hints.Of(new Ask(AskKind.Part, 15, 12, Form.Numeral), 2, Approach.Default).Picture);
     }
 
+    [Theory]
+    [InlineData("say 3 dice")]
+    [InlineData("say 7 numeral")]
+    [InlineData("say 34 numeral")]
+    [InlineData("guess 12 scatter")]
+    [InlineData("guess 5 scatter")]
+    [InlineData("match 6 dice numeral")]
+    [InlineData("join 7 6 numeral")]
+    [InlineData("join 62 30 numeral")]
+    [InlineData("join 8 5 3 numeral")]
+    [InlineData("gone 13 4 objects")]
+    [InlineData("gone 60 2 numeral")]
+    [InlineData("gone 60 48 numeral")]
+    [InlineData("part 10 6 numeral")]
+    [InlineData("part 45 41 numeral")]
+    [InlineData("gap 9 4 numeral")]
+    [InlineData("double 7 numeral")]
+    [InlineData("double 14 numeral")]
+    [InlineData("on 6 1 line")]
+    [InlineData("back 6 1 line")]
+    [InlineData("times 4 3 numeral")]
+    public void No_hint_tells_the_answer_and_none_needs_numbers_that_nobody_told(string code)
+    {
+        var ask = Ask.Parse(code, out _)!.Value;
+        var given = ask.Kind is AskKind.Say or AskKind.Guess or AskKind.Match ? [] : Enumerable.Range(0, ask.Count).Select(i => ask[i]).Append(10).ToHashSet();
+        foreach (string school in new[] { "structure", "counting" })
+            foreach (string larger in new[] { "larger", "dealt" })
+                for (int step = 1; step <= 3; step++)
+                {
+                    var approach = Approach.Default.With("answers", school).With("larger", larger);
+                    var hint = Hints.Of(ask, step, approach);
+                    Assert.All(Regex.Matches(hint.Says, @"\d+"), n => Assert.Contains(int.Parse(n.Value), given));
+                    // How many there are is shown in another picture where it is seen; else only what was given.
+                    if (given.Count > 0 && hint.Picture != Form.None) Assert.Contains(hint.Shown, given);
+                    if (ask.Kind == AskKind.Guess) Assert.NotEqual(ask[0], hint.Shown);
+                    Assert.DoesNotContain(" 1 steps", hint.Says);
+                    var untold = Hints.Of(ask.WithoutNumbers(20), step, approach);
+                    Assert.Equal(Form.None, untold.Picture);
+                    Assert.DoesNotContain(untold.Says, char.IsDigit);
+                }
+    }
+
     [Fact]
     public void An_approach_has_a_default_for_every_question_and_keeps_only_answers_it_knows()
     {
@@ -148,6 +191,6 @@ public class WordsTests
             }
             together.Add(Hints.Of(ask, 3, Approach.Default).Says);
         }
-        Assert.True(together.Count >= 18, $"{together.Count} of {AskKinds.All.Count}");
+        Assert.True(together.Count >= AskKinds.All.Count - 1, $"{together.Count} of {AskKinds.All.Count}");
     }
 }

@@ -25,7 +25,7 @@ public static class Wording
         AskKind.Gone => $"{ask[0]}, and {ask[1]} go away: how many are left?",
         AskKind.Part => $"{ask[1]} and what make {ask[0]}?",
         AskKind.Split => $"Which parts make {ask[0]}?",
-        AskKind.Gap => $"How many more is {ask[0]} than {ask[1]}?",
+        AskKind.Gap => ask[0] == ask[1] ? $"How far apart are {ask[0]} and {ask[1]}?" : $"How many more is {ask[0]} than {ask[1]}?",
         AskKind.Even => $"Make {ask[0]} and {ask[1]} the same.",
         AskKind.Share => $"Share {ask[0]} fairly among {ask[1]}.",
         AskKind.Double => $"Twice {ask[0]}?",

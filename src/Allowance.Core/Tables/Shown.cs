@@ -22,19 +22,23 @@ public sealed record Stage(string Label, IReadOnlyList<Item> Shown) : Zone(Label
         var pictures = Shown.Select(i => Pictures.Of(i.Form, i.Value, pen.By.Picture(i, false), pen.By.Style)).ToList();
         const double sign = 26;
         var widths = pictures.ConvertAll(p => Math.Clamp((High - 2 * Edge) * p.Width / p.Height, 60, 260) + 2 * Edge);
-        // Side by side where there is room, and one below the other where there is none.
+        // Side by side where there is room, and one below the other where there is none: then a sign stands before the next one.
         double across = widths.Sum() + 6 * (widths.Count - 1) + sign * Between.Count;
         bool stacked = across > width && widths.Count > 1;
-        double w = stacked ? widths.Max() + (Between.Count > 0 ? sign : 0) : across;
+        double before = stacked && Between.Count > 0 ? sign : 0, w = stacked ? before + widths.Max() + (Between.Count == widths.Count ? sign : 0) : across;
         return new(w, stacked ? widths.Count * (High + 6) - 6 : High, sketch =>
         {
-            double x = 0, y = 0;
+            double x = before, y = 0;
             for (int i = 0; i < Shown.Count; i++)
             {
                 sketch.Rect(x, y, widths[i], High, Role.Card, 4);
                 sketch.Number(Shown[i], x + Edge, y + Edge, widths[i] - 2 * Edge, High - 2 * Edge, pen.By.Picture(Shown[i], false));
                 sketch.Tap(x, y, widths[i], High, Shown[i], "shown", Shown[i].Shows);
-                if (i < Between.Count) sketch.Words(Between[i], x + widths[i] + 3 + sign / 2, y + High / 2 + 9, 26, Role.Strong);
+                if (i < Between.Count)
+                {
+                    bool below = stacked && i < widths.Count - 1;
+                    sketch.Words(Between[i], below ? sign / 2 : x + widths[i] + 3 + sign / 2, y + High / 2 + 9 + (below ? High + 6 : 0), 26, Role.Strong);
+                }
                 if (stacked) y += High + 6;
                 else x += widths[i] + 6 + (i < Between.Count ? sign : 0);
             }

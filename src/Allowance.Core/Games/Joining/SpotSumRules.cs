@@ -216,35 +216,8 @@ internal readonly partial struct SpotSumRules(SpotSumTable table) : IRules<SpotS
 
     public Move Best(in SpotSumState s, ref Rng rng) => Plain(in s, ref rng);
 
-    /// <summary>The sets of numbers that lie there and come to what was called, counted; and one of them, the numbers rising.</summary>
-    private int Set(in SpotSumState s, int wanted, out (int A, int B, int C) set)
-    {
-        var bag = s.Open.Numbers;
-        int three = table.Places[s.Head.Mover].Count == 3 ? 1 : 0, found = 0;
-        set = default;
-        for (ulong first = bag.Present; first != 0; first &= first - 1)
-        {
-            int a = BitOperations.TrailingZeroCount(first);
-            for (ulong second = bag[a] > 1 ? first : first & first - 1; second != 0; second &= second - 1)
-            {
-                int b = BitOperations.TrailingZeroCount(second);
-                if (three == 0)
-                {
-                    if (SpotSumTable.Come(s.Op, 2, a, b, 0) != s.Number || found++ != wanted) continue;
-                    set = (a, b, 0);
-                    return found;
-                }
-                for (ulong third = second; third != 0; third &= third - 1)
-                {
-                    int c = BitOperations.TrailingZeroCount(third);
-                    if (bag[c] < 1 + (c == b ? 1 : 0) + (c == a ? 1 : 0) || SpotSumTable.Come(s.Op, 3, a, b, c) != s.Number || found++ != wanted) continue;
-                    set = (a, b, c);
-                    return found;
-                }
-            }
-        }
-        return found;
-    }
+    /// <summary>See <see cref="SpotSumSets.Find"/>.</summary>
+    private int Set(in SpotSumState s, int wanted, out (int A, int B, int C) set) => SpotSumSets.Find(in s.Open.Numbers, s.Op, table.Places[s.Head.Mover].Count, s.Number, wanted, out set);
 
     /// <summary>The move that takes the first cards with these numbers.</summary>
     private static Move Taking(in SpotSumState s, (int A, int B, int C) set, int count, bool lowFirst)

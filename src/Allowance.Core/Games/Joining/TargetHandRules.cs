@@ -249,7 +249,11 @@ internal readonly struct TargetRules(TargetTable table) : IRules<TargetState>
         }
         bool more = s.Making.All.Any(other => other != set && (other & set) == set);
         if (s.Making.Has(set)) return more ? Tapped.SoFar(Taking(set)) : Tapped.As(Taking(set));
-        return more ? Tapped.NeedsMore : Tapped.No($"{Words.List(HandCards.Cards(s.Hands.Of(seat), set).Select(c => c == HandEquations.Wild ? "any" : $"{c}"))} {(items.Count == 1 ? "is of no use for" : "cannot make")} {Target(in s)} here. Look again together.");
+        if (more) return Tapped.NeedsMore;
+        int target = Target(in s);
+        var tapped = HandCards.Cards(s.Hands.Of(seat), set);
+        if (tapped is [var one] && one == target) return Tapped.No($"{one} alone is {target} already: it takes two cards at least.");
+        return Tapped.No($"{Words.List(tapped.Select(c => c == HandEquations.Wild ? "any" : $"{c}"))} {(items.Count == 1 ? "is of no use for" : "cannot make")} {target} here. Look again together.");
     }
 
     public IReadOnlyList<Zone> Zones(in TargetState s)

@@ -43,7 +43,7 @@ public sealed partial class PlayModel(Tables tables, Household household, Advisi
     }
 
     /// <summary>The last hint that was given for the turn that is being played.</summary>
-    public Hint? Hint => Sitting.HintStep > 0 && (Asked is { IsWithoutNumbers: false } named ? named : LikelyAsk()) is { } ask ? Hints.Of(ask, Sitting.HintStep, household.Approach) : null;
+    public Hint? Hint => Sitting.HintStep > 0 && (Sitting.Game is null ? AskOfThings() : LikelyAsk()) is { } ask ? Hints.Of(ask, Sitting.HintStep, household.Approach) : null;
 
     /// <summary>A glimpse on the screen has the whole stage; every other game lies on the table.</summary>
     public string View => Sitting is { Way: Way.Screen, Setup.Frame.Id: "glimpse" } && !Table.IsOver ? "_Glimpse" : "_Table";
@@ -104,7 +104,7 @@ public sealed partial class PlayModel(Tables tables, Household household, Advisi
     public IReadOnlyList<AskToNote> ToNote()
     {
         if (Sitting.Game is null)
-            return IsChild(Sitting.Mover) && LikelyAsk() is { } likely ? [new(Sitting.Mover, Asked ?? Core.Asks.Naming.Unnamed(OfMover(), likely), Sitting.Turns, Sitting.Notes.LastOrDefault(n => n.Turn == Sitting.Turns && n.Seat == Sitting.Mover))] : [];
+            return IsChild(Sitting.Mover) && AskOfThings() is { } asked ? [new(Sitting.Mover, asked, Sitting.Turns, Sitting.Notes.LastOrDefault(n => n.Turn == Sitting.Turns && n.Seat == Sitting.Mover))] : [];
         var (asks, turn) = Sitting.Waiting is { } waiting ? (waiting.Asks, Sitting.Turns) : Sitting.Last is { } last ? (last.Asks, last.Turn) : ([], 0);
         return [.. asks.Distinct().Select(a => new AskToNote(a.Seat, a.Ask, turn, NoteOf(a, turn)))];
     }
@@ -187,6 +187,9 @@ public sealed partial class PlayModel(Tables tables, Household household, Advisi
         if (!likely.IsKnown) likely = (true, FindLikely());
         return likely.Ask;
     }
+
+    /// <summary>With notes only: what the grown-up named, or the likely ask, without numbers where those are not known.</summary>
+    private Ask? AskOfThings() => LikelyAsk() is { } likely ? Asked ?? Core.Asks.Naming.Unnamed(OfMover(), likely) : null;
 
     /// <summary>Found once for a table as it stands.</summary>
     private (bool IsKnown, Ask? Ask) likely;
