@@ -195,11 +195,21 @@ public sealed class TableTests : IAsyncLifetime
     {
         long id = await Begin("screen");
         string one = (await house.Post($"/table/{id}?handler=Hint", ("post", "a"))).Body;
-        Assert.Contains("full already?", one, StringComparison.Ordinal);
+        Assert.Contains("still to come?", one, StringComparison.Ordinal);
         string two = (await house.Post($"/table/{id}?handler=Hint", ("post", "b"))).Body;
         Assert.Contains("on the frame", two, StringComparison.Ordinal);
         await house.Post($"/table/{id}?handler=Hint", ("post", "c"));
         Assert.Equal(3, Sitting(id).HintStep);
+    }
+
+    /// <summary>The app does not know which cards lie there, until they are named.</summary>
+    [Fact]
+    public async Task With_real_things_a_hint_names_no_number_that_nobody_told()
+    {
+        long id = await Begin("notes");
+        foreach (string post in new[] { "a", "b" }) await house.Post($"/table/{id}?handler=Hint", ("post", post));
+        Assert.Contains("Put out what there is together", (await house.Post($"/table/{id}?handler=Hint", ("post", "c"))).Body, StringComparison.Ordinal);
+        Assert.Contains("fill up to 10", await house.Fragment($"/table/{id}?asked=part+10+6+numeral"), StringComparison.Ordinal);
     }
 
     [Fact]
