@@ -1,3 +1,5 @@
+using System.Collections.Frozen;
+
 namespace Allowance.Core.Asks;
 
 public enum Strand { Counting, Seeing, Signs, Comparing, Line, Partners, Joining }
@@ -92,7 +94,7 @@ public static class Feeding
         return -1;
     }
 
-    private static readonly Dictionary<string, (int First, int[] Bands)> Index = BuildIndex();
+    private static readonly FrozenDictionary<string, (int First, int[] Bands)> Index = BuildIndex().ToFrozenDictionary();
 
     /// <summary>The index of the band of this skill in which a number falls: the smallest band that reaches it, else the last.</summary>
     public static int BandIndex(string skill, int number)
