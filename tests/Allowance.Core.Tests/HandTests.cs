@@ -265,14 +265,17 @@ public class HandTests
     }
 
     [Theory]
-    [InlineData("""["+","-"]""", "8 = 7 + 4 − 3")]
+    // As it is read: eleven, and three go away.
+    [InlineData("""["+","-"]""", "8 = 7 + 4 − 3", "gone 11 3 numeral")]
     // What is only joined lies there with its signs.
-    [InlineData("""["+"]""", null)]
-    public void What_was_laid_says_how_it_is_made(string ops, string? says)
+    [InlineData("""["+"]""", null, "part 8 7 numeral")]
+    public void What_was_laid_says_how_it_is_made(string ops, string? says, string asks)
     {
         var run = Good("balance", $$"""{"ops":{{ops}},"hand":4,"deck":{"counts":{"1":1,"3":1,"4":1,"7":1,"8":1} } }""").Compile().Start(0);
         foreach (int card in says is null ? [8, 7, 1, 3] : new[] { 8, 7, 4, 3 }) run.Deal(card);
-        run.Apply(run.Read(says is null ? [0, 1, 3] : [0, 1, 2, 3]).Move!.Value, true);
+        var laid = run.Read(says is null ? [0, 1, 3] : [0, 1, 2, 3]).Move!.Value;
+        Assert.Equal(asks, $"{Assert.Single(run.Asks(laid)).Ask}");
+        run.Apply(laid, true);
         Assert.Equal(says, Assert.Single(run.Zones.OfType<BalancedCards>()).Equation);
     }
 

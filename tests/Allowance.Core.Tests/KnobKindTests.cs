@@ -95,7 +95,9 @@ public class KnobKindTests
     public void Smaller_and_larger_dice_are_offered_beside_a_die()
     {
         var kind = new DiceKind();
-        Assert.Equal(["1.1.2.2.3.3", "d3", "d4", "0-5", "d8"], kind.Neighbours(kind.FromLink("d6", "", [])!).Select(d => d.ToLink()));
+        // No step brings in nothing, which is a number of its own.
+        Assert.Equal(["1.1.2.2.3.3", "d3", "d4", "d6"], kind.Neighbours(kind.FromLink("0-5", "", [])!).Select(d => d.ToLink()));
+        Assert.Equal(["1.1.2.2.3.3", "d3", "d4", "d8"], kind.Neighbours(kind.FromLink("d6", "", [])!).Select(d => d.ToLink()));
         Assert.All(new DiceKind(1).Neighbours(kind.FromLink("d12", "", [])!), d => Assert.Single(((DiceValue)d).Dice.All));
     }
 

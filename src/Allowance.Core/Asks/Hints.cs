@@ -150,7 +150,7 @@ public static class Hints
         AskKind.Split when ask[0] > MostInFrame => "Begin together with the largest part that goes, and look at what is missing.",
         AskKind.Split => $"Put out {ask[0]} together, push some to one side, and say both parts.",
         AskKind.Trace => "Write it together, hand over hand.",
-        AskKind.Story => "Act it out together with things, then look for the sentence.",
+        AskKind.Story => ask.Form == Form.Equation ? "Act it out together with things, then look for the sentence." : "Act it out together with things, and look at what comes out.",
         AskKind.Digits => "Say the tens together, then the ones, then both.",
         AskKind.Times => "Lay them out in rows together, and count by rows.",
         _ => throw new ArgumentOutOfRangeException(nameof(ask), ask.Kind, null),

@@ -30,7 +30,7 @@ public static class Wording
         AskKind.Share => $"Share {ask[0]} fairly among {ask[1]}.",
         AskKind.Double => $"Twice {ask[0]}?",
         AskKind.Trace => $"Write {ask[0]}.",
-        AskKind.Story => "Which sentence goes with the story?",
+        AskKind.Story => ask.Form == Form.Equation ? "Which sentence goes with the story?" : "What comes out in the story?",
         AskKind.Digits => ask.Count == 1 ? "Read it." : "Which is more?",
         _ => string.Join(" times ", Enumerable.Range(0, ask.Count).Select(i => ask[i])) + "?",
     };
@@ -52,7 +52,7 @@ public static class Wording
         AskKind.Share => "Share them fairly.",
         AskKind.Double => "Twice that many?",
         AskKind.Trace => "Write the number.",
-        AskKind.Story => "Which sentence goes with the story?",
+        AskKind.Story => ask.Form == Form.Equation ? "Which sentence goes with the story?" : "What comes out in the story?",
         AskKind.Digits => "Read it.",
         AskKind.Times => "Times: which number is it?",
         _ => Question(new Ask(ask.Kind, 0, ask.Form)),

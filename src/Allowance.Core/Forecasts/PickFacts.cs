@@ -1,3 +1,4 @@
+using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 
 namespace Allowance.Core.Forecasts;
@@ -43,8 +44,8 @@ public sealed class PickFacts(IReadOnlyDictionary<int, int> counts)
     {
         int all = counts.Values.Sum();
         // By number and sum, how many sets there are, as a share of all sets of that number: set for set these are too many.
-        var share = new double[all + 1, goal];
-        if (goal > 0) share[0, 0] = 1;
+        var share = Enumerable.Range(0, all + 1).Select(_ => new double[goal]).ToArray();
+        if (goal > 0) share[0][0] = 1;
         int there = 0;
         foreach (var (worth, many) in counts)
             for (int copy = 0; copy < many; copy++)
@@ -52,13 +53,13 @@ public sealed class PickFacts(IReadOnlyDictionary<int, int> counts)
                 spending.Check();
                 there++;
                 // With one more piece, a set of so many holds it in so large a share of them.
-                for (int number = there; number >= 0; number--)
+                for (int number = there; number > 0; number--)
                 {
                     double with = (double)number / there;
-                    for (int sum = goal - 1; sum >= 0; sum--)
-                        share[number, sum] = (1 - with) * share[number, sum] + (number > 0 && sum >= worth ? with * share[number - 1, sum - worth] : 0);
+                    Rows.Scale(share[number], 1 - with);
+                    if (worth < goal) Rows.AddScaled(share[number].AsSpan(worth), share[number - 1], with);
                 }
             }
-        return [.. Enumerable.Range(0, all + 1).Select(number => Enumerable.Range(0, goal).Sum(sum => share[number, sum]))];
+        return [.. share.Select(sums => sums.Sum())];
     }
 }

@@ -1,6 +1,7 @@
 using System.Numerics;
 using Allowance.Core.Asks;
 using Allowance.Core.Forms;
+using Allowance.Core.Numbers;
 
 namespace Allowance.Core.Learner;
 

@@ -86,7 +86,7 @@ public readonly record struct Jump(int From, int By);
 /// <summary>A number line, in one row or in several where it is long, with pieces, a home, flags, a marker, jumps and covered numbers.</summary>
 public sealed record NumberLine(string Label, int Low, int High, LineLabels Labels) : Zone(Label)
 {
-    private const double Space = 15, Above = 30, Below = 16, Apart = 6;
+    private const double Space = 15, Above = 30, Below = 16, Apart = 6, Flag = 10;
     private const int MostDrawn = 400, Unbroken = 22;
 
     public override string Kind => "line";
@@ -143,7 +143,9 @@ public sealed record NumberLine(string Label, int Low, int High, LineLabels Labe
                 if (Flagged.Contains(n))
                 {
                     sketch.Line(x, y - Above + 2, x, y, Role.Heavy);
-                    sketch.Path([new(x, y - Above + 2), new(x + 10, y - Above + 6), new(x, y - Above + 10)], Role.End, closed: true);
+                    // It flies towards the line where that ends.
+                    double flies = x + Flag > inRow * Space ? -Flag : Flag;
+                    sketch.Path([new(x, y - Above + 2), new(x + flies, y - Above + 6), new(x, y - Above + 10)], Role.End, closed: true);
                 }
                 if (Covered.Contains(n)) sketch.Rect(x - Space / 2 + 1, y + 5.5, Space - 2, Below - 6, Role.Back, 1);
                 else if (home || Flagged.Contains(n) || Bears(n, i, ticks, every) && !Away.Contains(n)) sketch.Words(n.ToString(), x, y + Below - 2.4, Lettering.Size(n.ToString(), 9, Space - 1), home || Flagged.Contains(n) ? Role.Strong : Role.Number);

@@ -34,7 +34,7 @@ public sealed class TallyUp : Frame
     }
 
     public override FrameData Data { get; } = new(
-        "tallyup", "Tally Up", Family.Joining, "Take pieces of different worth, and keep the score: who has enough first?", "It ends when somebody has enough, or the bag is empty.", 1, Engine.MostSeats,
+        "tallyup", "Tally Up", Family.Joining, "Take pieces of different worth, and keep the score: who has enough first?", "It ends when somebody has enough, or the box is empty.", 1, Engine.MostSeats,
         [Knobs.Worth, Knobs.Goal, Knobs.Finish, Knobs.Record, Knobs.HeadStart, Knobs.Range, CommonKnobs.Support, CommonKnobs.First, Knobs.Winning],
         [
             Level.Free("bundles", "Bundles of five", "Take a piece, add as many strokes as it is worth, and say how many you have."),

@@ -89,7 +89,7 @@ public sealed class DownLine : Frame
         var track = new DownLineTrack(setup);
         return
         [
-            $"Draw a track of {Words.Count(track.Length, "section")}, numbered {track.NumberAt(1)} to {track.NumberAt(track.Length)}; show {setup.Get(Knobs.Labels)}.",
+            setup.Get(Knobs.Labels).Id == "none" ? $"Draw a track of {Words.Count(track.Length, "section")} without numbers." : $"Draw a track of {Words.Count(track.Length, "section")}, numbered {track.NumberAt(1)} to {track.NumberAt(track.Length)}; show {setup.Get(Knobs.Labels)}.",
             $"Everyone starts {(track.Origin == 0 ? "before the first section" : $"on {track.NumberAt(1)}")}." + (track.Start.Any(s => s > track.Origin) ? " " + string.Join(" ", Enumerable.Range(0, track.Start.Length).Where(s => track.Start[s] > track.Origin).Select(s => $"Place {s + 1} starts on {track.NumberAt(track.Start[s])}.")) : ""),
         ];
     }

@@ -70,7 +70,7 @@ internal readonly partial struct PartnersFaceDown<TTurning>
     public string Tells(in PartnersFaceDownState before, Move move, bool found)
     {
         if (move.IsPass) return "found nothing this time";
-        if (move.Items == 0) return "turned a card";
+        if (move.Items == 0) return before.Places[move.Pick] is not PartnersTable.Nothing and var known ? $"turned {known}, which was seen before" : "turned a card";
         var turned = new List<string>();
         for (ulong items = move.Items; items != 0; items &= items - 1) turned.Add(before.Places[BitOperations.TrailingZeroCount(items)].ToString());
         string cards = Words.List(turned);

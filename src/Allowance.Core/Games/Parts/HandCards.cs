@@ -99,31 +99,42 @@ internal struct HandCards
     /// <summary>So many numbers can be asked for together.</summary>
     private const int MostJoined = 6;
 
-    /// <summary>The numbers that are joined by plus, behind those that are there already.</summary>
+    /// <summary>What stands in a row as it is read, behind what stands there already: what is put to it, and the complement of what is taken away.</summary>
     /// <returns>How many there are then.</returns>
-    private static int Addends(Made made, Span<int> into, int count)
+    private static int InRow(Made made, Span<int> into, int count)
     {
-        if (made.Sign == Operation.Plus) return Addends(made.Right!, into, Addends(made.Left!, into, count));
-        into[count] = (int)made.Value;
+        if (made.Sign == Operation.Plus) return InRow(made.Right!, into, InRow(made.Left!, into, count));
+        if (made.Sign == Operation.Minus) into[count = InRow(made.Left!, into, count)] = ~(int)made.Right!.Value;
+        else into[count] = (int)made.Value;
         return count + 1;
     }
 
-    /// <summary>What an equation asks that makes a number: its last step.</summary>
+    /// <summary>What an equation asks that makes a number: its last step, as it is read.</summary>
     public static Ask Asked(Made made, Form form, Support support)
     {
         const int mostAsked = 1000, mostOfMany = 127;
         if (made.Sign is not { } sign) return new(AskKind.Say, (int)made.Value, form, support: support);
-        var (left, right) = (made.Left!.Value, made.Right!.Value);
-        if (sign == Operation.Plus)
+        var (kind, left, right) = (sign == Operation.Times ? AskKind.Times : AskKind.Share, (int)made.Left!.Value, (int)made.Right!.Value);
+        if (sign is Operation.Plus or Operation.Minus)
         {
             Span<int> numbers = stackalloc int[Most];
-            int count = Addends(made, numbers, 0);
-            numbers = numbers[..count];
-            numbers.Sort((a, b) => b - a);
-            if (count <= 2 || count <= MostJoined && numbers[0] <= mostOfMany) return new(AskKind.Join, numbers, form, support: support);
+            numbers = numbers[..InRow(made, numbers, 0)];
+            if (numbers.ContainsAnyInRange(int.MinValue, -1))
+            {
+                // 9 + 7 − 2: nine and seven are known when two go away.
+                bool away = numbers[^1] < 0;
+                right = away ? ~numbers[^1] : numbers[^1];
+                (kind, left) = (away ? AskKind.Gone : AskKind.Join, (int)made.Value + (away ? right : -right));
+                if (!away && right > left) (left, right) = (right, left);
+            }
+            else
+            {
+                numbers.Sort((a, b) => b - a);
+                if (numbers.Length == 2 || numbers.Length <= MostJoined && numbers[0] <= mostOfMany) return new(AskKind.Join, numbers, form, support: support);
+                kind = AskKind.Join;
+            }
         }
-        var kind = sign switch { Operation.Plus => AskKind.Join, Operation.Minus => AskKind.Gone, Operation.Times => AskKind.Times, _ => AskKind.Share };
-        return Math.Max(left, right) > mostAsked ? new Ask(kind, 1, 1, form, support).WithoutNumbers(mostAsked) : new(kind, (int)left, (int)right, form, support);
+        return Math.Max(left, right) > mostAsked ? new Ask(kind, 1, 1, form, support).WithoutNumbers(mostAsked) : new(kind, left, right, form, support);
     }
 }
 

@@ -93,7 +93,7 @@ internal readonly partial struct LookalikesRules<TLying>
     public string Tells(in LookalikesState before, Move move, bool found)
     {
         if (move.IsPass) return "found nothing this time";
-        if (move.Items == 0) return "turned a card";
+        if (move.Items == 0) return before.Places[move.Pick] is not Nothing and var known ? $"turned {table.Label(known)}, which was seen before" : "turned a card";
         int first = before.Places[move.First];
         return $"{(found ? "took" : "passed by")} {table.Label(first)} and {table.Label(first ^ 1)}";
     }

@@ -91,9 +91,10 @@ public sealed record DiceKind(int Most = Dice.MostDice) : KnobKind
 
     public override IEnumerable<KnobValue> Neighbours(KnobValue value)
     {
-        // As many dice as before: one more or fewer is another thing to do. Faces that are soon made come before dice that are bought.
+        // As many dice as before: one more or fewer is another thing to do. Faces that are soon made come before dice that are bought,
+        // and nothing is a number of its own, which no step brings in.
         var now = ((DiceValue)value).Dice;
-        var alike = Usual.Where(d => d.Dice.All.Length == now.All.Length).ToList();
+        var alike = Usual.Where(d => d.Dice.All.Length == now.All.Length && (d.Dice.Least > 0 || now.Least == 0)).ToList();
         foreach (var smaller in alike.Where(d => d.Dice.Most < now.Most)) yield return smaller;
         if (alike.Where(d => d.Dice.Most > now.Most).MinBy(d => d.Dice.Most) is { } larger) yield return larger;
     }
