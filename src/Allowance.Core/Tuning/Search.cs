@@ -81,11 +81,12 @@ public sealed class Search
     /// <summary>What a game that is given would be for, at one of its places.</summary>
     public Aim? AimAt(int place, Forecast table) => AimOf(Weigh(table.Players[place], table).Band);
 
-    /// <summary>A new game is due once a week; until she knows a few, once a day.</summary>
+    /// <summary>A new game is due once a week; until she knows a few, once a day. One that she did not wish for was none.</summary>
     private bool IsNewDue(IReadOnlyList<PlayedBefore> played)
     {
-        if (played.Count == 0) return true;
-        var last = played.GroupBy(p => p.Setup.Frame).Max(g => g.First().Day);
+        var met = played.GroupBy(p => p.Setup.Frame).Where(g => g.First().Closing != Closing.NotToday).ToList();
+        if (met.Count == 0) return true;
+        var last = met.Max(g => g.First().Day);
         // What was put first since then may ask for a game of its own.
         int days = known.Count < SearchConstants.FewGames || child.Wishes.Any(w => w.Wish == Wish.First && w.HoldsOn(occasion.Day) && w.Since > last) ? 1 : SearchConstants.NewGameDays;
         return occasion.Day.DayNumber - last.DayNumber >= days;
