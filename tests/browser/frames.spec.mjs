@@ -58,6 +58,8 @@ test("who says it first takes the cards, and a colour is chosen, by key", async 
   await open(page);
   await page.getByRole("button", { name: "on the screen" }).click();
   await expect(page.locator(".turn")).toContainText("Who says it first?");
+  // Keys are heard once the page has loaded.
+  await page.waitForLoadState();
   await page.keyboard.press("2");
   await expect(page.locator(".order")).toContainText("Mags 2");
   await page.goto("/bench?game=door&level=forehead&claim=firstSaid&winning=compete&rounds=2&s1=2&s2=3");
@@ -65,6 +67,7 @@ test("who says it first takes the cards, and a colour is chosen, by key", async 
   await page.getByRole("button", { name: "on the screen" }).click();
   for (const key of ["2", "n"]) {
     await expect(page.locator(".turn")).toContainText("who says her own first?");
+    await page.waitForLoadState();
     const lay = await page.locator("#table").innerHTML();
     await page.keyboard.press(key);
     await answered(page, lay);
@@ -75,6 +78,7 @@ test("who says it first takes the cards, and a colour is chosen, by key", async 
   await open(page);
   await page.getByRole("button", { name: "on the screen" }).click();
   await expect(page.locator(".turn")).toContainText("Choose a colour.");
+  await page.waitForLoadState();
   const before = await page.locator("[data-zone=heap]").innerHTML();
   await page.keyboard.press("2");
   await answered(page, before, "[data-zone=heap]");
@@ -125,6 +129,7 @@ test("whoever sees a called pair first takes it; a board is laid; a row is put i
   await page.getByRole("button", { name: "on the screen" }).click();
   for (const key of ["2", "n"]) {
     await expect(page.locator(".turn")).toContainText("who says her own first?");
+    await page.waitForLoadState();
     const lay = await page.locator("#table").innerHTML();
     await page.keyboard.press(key);
     await answered(page, lay);

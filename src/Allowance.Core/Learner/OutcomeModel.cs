@@ -1,3 +1,5 @@
+using System.Numerics;
+using System.Runtime.InteropServices;
 using Allowance.Core.Asks;
 
 namespace Allowance.Core.Learner;
@@ -17,20 +19,24 @@ public readonly record struct Habit(double Method, double Help);
 /// </summary>
 internal static class OutcomeModel
 {
-    private const int Nodes = 17;
+    // Filled up with nodes of no weight, so that two, four or eight are looked at in one go.
+    private const int Nodes = 17, Filled = 24;
 
     // The normal distribution on an even grid of half standard deviations: exact to four digits for these smooth curves.
-    private static readonly double[] NodeAt = [.. Enumerable.Range(0, Nodes).Select(k => -4 + .5 * k)];
-    private static readonly double[] NodeWeight = Normalised([.. NodeAt.Select(x => Math.Exp(-x * x / 2))]);
+    private static readonly double[] NodeAt = [.. Enumerable.Range(0, Filled).Select(k => k < Nodes ? -4 + .5 * k : 0)];
+    private static readonly double[] NodeWeight = Normalised([.. NodeAt.Select((x, k) => k < Nodes ? Math.Exp(-x * x / 2) : 0)]);
 
     public static double Right(double z, double floor) => floor + (1 - floor - Constants.Lapse) * Logistic(z);
 
     /// <summary>The chance of being right without help.</summary>
     public static double MeanRight(Gaussian ability, double floor)
     {
-        double sd = ability.Sd, right = 0;
-        for (int k = 0; k < Nodes; k++) right += NodeWeight[k] * Right(ability.Mean + sd * NodeAt[k], floor);
-        return right;
+        var at = MemoryMarshal.Cast<double, Vector<double>>(NodeAt);
+        var weights = MemoryMarshal.Cast<double, Vector<double>>(NodeWeight);
+        var right = Vector<double>.Zero;
+        double sd = ability.Sd;
+        for (int k = 0; k < at.Length; k++) right += weights[k] * Right(new Vector<double>(ability.Mean) + sd * at[k], floor);
+        return Vector.Sum(right);
     }
 
     /// <summary>Nearly the same at a fifteenth of the cost: the logistic curve flattened by the spread (MacKay 1992).</summary>
@@ -40,15 +46,30 @@ internal static class OutcomeModel
     public static void Chances(Gaussian ability, double floor, bool told, Habit habit, Span<double> into)
     {
         into.Clear();
+        var at = MemoryMarshal.Cast<double, Vector<double>>(NodeAt);
+        var weights = MemoryMarshal.Cast<double, Vector<double>>(NodeWeight);
         double sd = ability.Sd;
-        for (int k = 0; k < Nodes; k++)
+        for (int k = 0; k < at.Length; k++)
         {
-            double z = ability.Mean + sd * NodeAt[k], weight = NodeWeight[k], right = Right(z, floor);
-            into[0] += weight * (1 - right) * Help(z, habit, Outcome.NotYet);
-            into[1] += weight * (1 - right) * Help(z, habit, Outcome.WithHelp);
-            if (told) into[5] += weight * right;
-            else
-                for (int rung = 0; rung < 4; rung++) into[2 + rung] += weight * right * Method(z, habit, rung);
+            var z = new Vector<double>(ability.Mean) + sd * at[k];
+            var (right, help) = (Right(z, floor), Logistic(z + new Vector<double>(habit.Help - Constants.HelpFrom)));
+            var not = weights[k] * (Vector<double>.One - right);
+            into[0] += Vector.Sum(not * (Vector<double>.One - help));
+            into[1] += Vector.Sum(not * help);
+            right *= weights[k];
+            if (told)
+            {
+                into[5] += Vector.Sum(right);
+                continue;
+            }
+            // Each rung is what lies between two thresholds.
+            var from = Vector<double>.One;
+            for (int rung = 0; rung < 4; rung++)
+            {
+                var above = rung == 3 ? Vector<double>.Zero : Logistic(z + new Vector<double>(habit.Method - Constants.MethodFrom[rung]));
+                into[2 + rung] += Vector.Sum(right * Vector.Max(new Vector<double>(Least), from - above));
+                from = above;
+            }
         }
         double sum = 0;
         foreach (double p in into) sum += p;
@@ -102,7 +123,7 @@ internal static class OutcomeModel
     {
         double from = rung == 0 ? 1 : Logistic(z + habit.Method - Constants.MethodFrom[rung - 1]);
         double above = rung == 3 ? 0 : Logistic(z + habit.Method - Constants.MethodFrom[rung]);
-        return Math.Max(1e-6, from - above);
+        return Math.Max(Least, from - above);
     }
 
     /// <summary>Given not right: the chance that help was enough.</summary>
@@ -124,7 +145,14 @@ internal static class OutcomeModel
         return x > 0 ? 1 - tail : tail;
     }
 
+    /// <summary>No method is quite impossible.</summary>
+    private const double Least = 1e-6;
+
     private static double Logistic(double z) => 1 / (1 + Math.Exp(-z));
+
+    private static Vector<double> Logistic(Vector<double> z) => Vector<double>.One / (Vector<double>.One + Vector.Exp(-z));
+
+    private static Vector<double> Right(Vector<double> z, double floor) => new Vector<double>(floor) + (1 - floor - Constants.Lapse) * Logistic(z);
 
     private static double[] Normalised(double[] weights)
     {
