@@ -18,6 +18,17 @@ public class EngineTests
 
     private static Frame Frame(string id) => Catalogue.All.First(f => f.Data.Id == id);
 
+    /// <summary>What stands beside a name is points, and no figure of the rules' own.</summary>
+    [Theory, MemberData(nameof(Frames))]
+    public void Nobody_begins_with_points(string id)
+    {
+        var frame = Frame(id);
+        var levels = frame.Data.Levels.Select(l => Setup.Default(frame.Data, Seat.Child("", 5), Seat.Child("", 6)) with { LevelId = l.Id });
+        var rules = frame.Data.Knobs.Where(k => k.Kind is ChoiceKind && k.Scope.HasFlag(Scope.Table)).ToList();
+        foreach (var setup in levels.SelectMany(s => rules.SelectMany(k => ((ChoiceKind)k.Kind).Options.Select(o => s.With(k, o))).Append(s)))
+            if (frame.ShowsPoints(setup) && Catalogue.Check(setup) is { } playable && playable.Compile().Start(0) is var run) Assert.Equal((0, 0), (run.Points(0), run.Points(1)));
+    }
+
     [Theory, MemberData(nameof(Frames))]
     public void Random_setups_are_played_to_their_end_or_refused(string id)
     {

@@ -59,6 +59,9 @@ public sealed class Hedge : Frame
         return Nudge.Fitless(TableOf(setup), Knobs.Map, Own(setup)) is { } problem ? [problem] : [];
     }
 
+    /// <summary>Nothing counts but the line.</summary>
+    public override bool ShowsPoints(Setup setup) => false;
+
     protected internal override Game Compile(Setup setup) => new Game<CellRules<HedgeGame>, CellState>(setup, new(GameOf(setup)));
 
     private static HedgeGame GameOf(Setup setup) => new(TableOf(setup), setup.Get(Knobs.InRow).Number);

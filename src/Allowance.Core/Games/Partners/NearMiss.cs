@@ -48,6 +48,9 @@ public sealed class NearMiss : Frame
         return [];
     }
 
+    /// <summary>A sum of which the smallest wins is in the list, for those who add it up.</summary>
+    public override bool ShowsPoints(Setup setup) => setup.Get(Knobs.Score).Id != Sums;
+
     protected internal override Game Compile(Setup setup) => new Game<RollRules<NearGame, NearAt>, RollState<NearAt>>(setup, new(new(new NearTable(setup))));
 
     /// <summary>In the end it is the difference.</summary>
