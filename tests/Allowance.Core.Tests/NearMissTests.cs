@@ -72,6 +72,7 @@ public class NearMissTests
         Assert.True(run.AimReached);
         var places = Assert.IsType<NearMarks>(Assert.Single(run.Zones)).Places;
         Assert.Equal([[2, 0, 8], [2, 3, 0]], places.Select(p => p.Gaps.ToArray()));
+        Assert.Equal([1, 1], places.Select(p => p.Taken));
     }
 
     private static void Roll(Run run, params int[] dice)
@@ -87,6 +88,8 @@ public class NearMissTests
         foreach (var dice in new int[][] { [4, 4], [6, 6], [1, 1], [5, 4] }) Roll(run, dice);
         // Ten off against three.
         Assert.Equal(7, run.Points(1) - run.Points(0));
+        // No round is anybody's, and no figure of the rules' own is shown.
+        Assert.All(Assert.IsType<NearMarks>(Assert.Single(run.Zones)).Places, p => Assert.Equal(0, p.Taken));
     }
 
     [Theory]

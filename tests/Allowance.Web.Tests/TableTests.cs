@@ -191,6 +191,17 @@ public sealed class TableTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task Where_nobody_has_anything_nobody_is_named_at_the_end()
+    {
+        var (_, _, at) = await house.Post("/bench?handler=Play", [("game", "spotsum"), ("level", "difference"), ("deck", "h:5.4"), ("layout", "2x2"), ("s1", "2"), ("s2", "3"), ("bench.way", "screen")]);
+        long id = long.Parse(at.AbsolutePath[7..]);
+        string page = "";
+        for (int turn = 0; turn < 20 && Sitting(id).Next.Kind != StepKind.Over; turn++) page = (await house.Post($"/table/{id}?handler=Pass", ("post", $"p{turn}"))).Body;
+        Assert.Contains("The end", page, StringComparison.Ordinal);
+        Assert.DoesNotContain("Most cards", page, StringComparison.Ordinal);
+    }
+
+    [Fact]
     public async Task Hints_come_in_three_steps()
     {
         long id = await Begin("screen");

@@ -118,7 +118,7 @@ internal readonly partial struct SpotSumRules
 
     public string Says(in SpotSumState s) => s.Head.Phase switch
     {
-        StepKind.Over => AimReached(in s) ? "All cards are taken." : "Nothing can be called any more.",
+        StepKind.Over => AimReached(in s) ? s.Aside == 0 ? "All cards are taken." : "No cards are left." : "Nothing can be called any more.",
         StepKind.Chance => Fills(in s) ? "Lay out the cards." : "Somebody calls a number.",
         _ => (table.Places[s.Head.Mover].Count, s.Op) switch
         {

@@ -271,7 +271,7 @@ internal readonly struct NearGame(NearTable table) : IRollGame<NearAt>
             bool lies = (at.Rolled >> seat & 1) != 0 || at.Rolled == 0 && at.Had[seat] > 0;
             var gaps = new List<int>();
             for (int i = 0; i < at.Had[seat]; i++) gaps.Add(at.Gaps[seat * NearMiss.MostRounds + i]);
-            places.Add(new(seat, new(seat, lies ? at.Last[seat] : -1, lies ? table.Shown(seat, at.Last[seat]) : Form.Numeral, lies ? ItemState.Up : ItemState.Marked, false), gaps, at.Taken[seat]));
+            places.Add(new(seat, new(seat, lies ? at.Last[seat] : -1, lies ? table.Shown(seat, at.Last[seat]) : Form.Numeral, lies ? ItemState.Up : ItemState.Marked, false), gaps, table.CountsSums ? 0 : at.Taken[seat]));
         }
         return new NearMarks($"How near to {table.Mark}", table.Mark, places, "what she rolled");
     }
