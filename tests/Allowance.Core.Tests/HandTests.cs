@@ -1,5 +1,6 @@
 using Allowance.Core.Asks;
 using Allowance.Core.Forecasts;
+using Allowance.Core.Forms;
 using Allowance.Core.Games;
 using Allowance.Core.Learner;
 using Allowance.Core.Materials;
@@ -314,5 +315,20 @@ public class HandTests
     {
         var problem = Assert.Single(Read(game, table).Problems);
         Assert.Equal((path, nearest), (problem.Path, problem.Nearest!.ToJsonString()));
+    }
+
+    /// <summary>Where two cards find no room side by side, the sign stands before the second one, and is read with it.</summary>
+    [Theory]
+    [InlineData(600, false)]
+    [InlineData(150, true)]
+    public void A_sign_stands_between_two_cards_however_they_lie(double width, bool stacked)
+    {
+        Item Card(int id) => new(id, id + 2, Form.Numeral, ItemState.Up, false);
+        var shapes = Drawing.Of([new Stage("To be made", [Card(0), Card(1)]) { Between = ["+"] }], new Room(width, 400), DrawnBy.Default).Parts.Single().Shapes;
+        var (first, second) = (shapes.OfType<RectShape>().First().Box, shapes.OfType<RectShape>().Last().Box);
+        var sign = shapes.OfType<WordsShape>().Single(w => w.Words == "+");
+        Assert.Equal(stacked, second.Top > first.Bottom);
+        if (stacked) Assert.True(sign.X < second.Left && sign.Y > second.Top && sign.Y < second.Bottom);
+        else Assert.InRange(sign.X, first.Right, second.Left);
     }
 }

@@ -22,7 +22,7 @@ public static class Hints
         return step switch
         {
             1 => new(1, Question(ask, structure)),
-            2 => ask.IsWithoutNumbers ? new(2, LaidOut(ask, structure)) : Shown(ask, structure),
+            2 => ask.IsWithoutNumbers && LaidOut(ask, structure) is { } says ? new(2, says) : Shown(ask, structure),
             _ => new(3, (ask.IsWithoutNumbers ? TogetherWithWhatLies(ask, fromLarger) : null) ?? Together(ask, structure, fromLarger)),
         };
     }
@@ -156,8 +156,8 @@ public static class Hints
         _ => throw new ArgumentOutOfRangeException(nameof(ask), ask.Kind, null),
     };
 
-    /// <summary>With real things nobody told the numbers: what to do with those that lie there.</summary>
-    private static string LaidOut(Ask ask, bool structure) => ask.Kind switch
+    /// <summary>With real things nobody told the numbers: what to do with those that lie there. Null where <see cref="Shown"/> needs none.</summary>
+    private static string? LaidOut(Ask ask, bool structure) => ask.Kind switch
     {
         AskKind.Part => structure ? "Lay it on a frame. What is empty, or missing?" : "Put out what there is, and count on.",
         AskKind.Join => structure ? "Lay the first on a frame. Where does the other go?" : "Put out the first. Go on counting with the other.",
@@ -170,8 +170,7 @@ public static class Hints
         AskKind.Guess => "Lay out five. Is it more than that, or fewer?",
         AskKind.Times => "Lay out the one, as often as the other says.",
         AskKind.Trace => "Trace it once with a finger.",
-        AskKind.Story => "Draw it, or lay things out for it.",
-        AskKind.Digits => "Cover all but the first. What is it worth there?",
+        AskKind.Story or AskKind.Digits => null,
         AskKind.Take => structure ? "How would it look on a frame?" : "Lay them in a row, one for each word.",
         _ when IsRead(ask) => "Look for it on a line. What comes before it?",
         _ => structure ? "Lay it on a frame. What is full?" : "Lay them in a row. Touch each one and say a word.",
@@ -185,7 +184,6 @@ public static class Hints
         AskKind.Gone => "Put out what there was together, take away what goes, and look at what is left.",
         AskKind.On => "Take the steps forward together and say each number.",
         AskKind.Back => "Take the steps back together and say each number.",
-        AskKind.More or AskKind.Gap => "Put them side by side, one to one, and see what has no partner.",
         AskKind.Double => "Put it out twice together and count both.",
         AskKind.Split => "Put it all out together, push some to one side, and say both parts.",
         _ => null,

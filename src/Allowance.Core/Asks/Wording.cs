@@ -52,7 +52,6 @@ public static class Wording
         AskKind.Share => "Share them fairly.",
         AskKind.Double => "Twice that many?",
         AskKind.Trace => "Write the number.",
-        AskKind.Story => ask.Form == Form.Equation ? "Which sentence goes with the story?" : "What comes out in the story?",
         AskKind.Digits => "Read it.",
         AskKind.Times => "Times: which number is it?",
         _ => Question(new Ask(ask.Kind, 0, ask.Form)),

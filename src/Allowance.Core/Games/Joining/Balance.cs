@@ -133,11 +133,6 @@ public sealed class Balance : Frame
     public override string Summary(Setup setup, int seat) => OwnDice(setup, seat, string.Join(", ", new[] { base.Summary(setup, seat), setup.Seats[seat].Allowance.ContainsKey(Knobs.Hand.Id) ? Words.Count(setup.At(seat, Knobs.Hand).Number, "card") : "" }.Where(p => p.Length > 0)));
 }
 
-/// <summary>Cards of a hand that balance.</summary>
-/// <param name="Set">Their places, as bits.</param>
-/// <param name="Whole">The place of the one that is as much as the others.</param>
-internal readonly record struct LaidCards(int Set, int Whole);
-
 /// <summary>The pack of one setup, and what each player lays.</summary>
 internal sealed record BalanceTable : Seating
 {

@@ -80,10 +80,7 @@ internal readonly struct BalanceRules(BalanceTable table) : IRules<BalanceState>
     private static Move Laying(LaidCards laid) => new((ulong)laid.Set, laid.Whole);
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public Move Plain(in BalanceState s, ref Rng rng)
-    {
-        return s.Goes == 0 ? Move.Pass : Laying(table.Laid(s.Head.Mover, s.Hands.Of(s.Head.Mover), in s.Balancing, rng.Below(s.Goes)));
-    }
+    public Move Plain(in BalanceState s, ref Rng rng) => s.Goes == 0 ? Move.Pass : Laying(table.Laid(s.Head.Mover, s.Hands.Of(s.Head.Mover), in s.Balancing, rng.Below(s.Goes)));
 
     /// <summary>The most cards: each one laid brings another.</summary>
     public Move Best(in BalanceState s, ref Rng rng)

@@ -64,8 +64,7 @@ public sealed class DownLine : Frame
             problems.Add(new("table.from", "The numbers on the track would go beyond 1000.", Math.Max(0, 1000 - track.Length)));
         for (int s = 0; s < setup.Seats.Length; s++)
         {
-            if (setup.Against(s).Any())
-                problems.Add(new($"players[{s}].allowance.level", "One track is for all, and here the numbers run upwards.", setup.LevelId));
+            if (setup.Against(s).Any()) problems.Add(new($"players[{s}].allowance.level", "One track is for all, and here the numbers run upwards.", setup.LevelId));
             var (dice, start) = (track.Dice[s], track.Start[s]);
             string at = setup.Path(s, Knobs.Dice);
             if (dice.Most == 0) problems.Add(new(at, "With nothing but zeros nobody moves.", OneDie.ToJson()));
@@ -90,7 +89,7 @@ public sealed class DownLine : Frame
         return
         [
             setup.Get(Knobs.Labels).Id == "none" ? $"Draw a track of {Words.Count(track.Length, "section")} without numbers." : $"Draw a track of {Words.Count(track.Length, "section")}, numbered {track.NumberAt(1)} to {track.NumberAt(track.Length)}; show {setup.Get(Knobs.Labels)}.",
-            $"Everyone starts {(track.Origin == 0 ? "before the first section" : $"on {track.NumberAt(1)}")}." + (track.Start.Any(s => s > track.Origin) ? " " + string.Join(" ", Enumerable.Range(0, track.Start.Length).Where(s => track.Start[s] > track.Origin).Select(s => $"Place {s + 1} starts on {track.NumberAt(track.Start[s])}.")) : ""),
+            $"Everyone starts {(track.Origin == 0 ? "before the first section" : $"on {track.NumberAt(1)}")}." + (track.Start.Any(s => s > track.Origin) ? " " + string.Join(" ", Enumerable.Range(0, track.Start.Length).Where(s => track.Start[s] > track.Origin).Select(s => $"{Words.Capital(setup.Who(s))} starts on {track.NumberAt(track.Start[s])}.")) : ""),
         ];
     }
 

@@ -161,6 +161,11 @@ internal struct HandSets
     }
 }
 
+/// <summary>Cards of a hand that balance.</summary>
+/// <param name="Set">Their places, as bits.</param>
+/// <param name="Whole">The place of the one that is as much as the others.</param>
+internal readonly record struct LaidCards(int Set, int Whole);
+
 /// <summary>The sets of a hand's cards of which one is as much as the others: by what it is.</summary>
 internal readonly struct BalancingSets(HandSets byNumber, HandSets byWild)
 {
