@@ -11,7 +11,10 @@ internal sealed class LookStudy
 {
     private const int Minutes = 10;
 
-    private int levels, twoBands, exact, byAge, games, gamesThatFit;
+    /// <summary>By her true chances: what she mostly manages, and what she mostly does not.</summary>
+    private const double Easy = .7, Hard = .5;
+
+    private int looks, beganEasily, threeHard, levels, twoBands, exact, byAge, games, gamesThatFit;
     private double said;
 
     public static LookStudy Play(IReadOnlyList<long> seeds, int children)
@@ -35,7 +38,17 @@ internal sealed class LookStudy
         var day = DateOnly.FromDateTime(at.DateTime);
         var fresh = new ChildModel(age);
         var seen = new List<LookedAt>();
-        while (FirstLook.Next(fresh, seen, FirstLook.MostAsks, at) is { } ask) seen.Add(new(ask, Seen.How(child.Answer(ask, day))));
+        int hard = 0, mostHard = 0;
+        while (FirstLook.Next(fresh, seen, FirstLook.MostAsks, at) is { } ask)
+        {
+            double right = child.RightOverDays(ask);
+            if (seen.Count == 0 && right >= Easy) beganEasily++;
+            hard = right < Hard ? hard + 1 : 0;
+            mostHard = Math.Max(mostHard, hard);
+            seen.Add(new(ask, Seen.How(child.Answer(ask, day))));
+        }
+        looks++;
+        if (mostHard > 2) threeHard++;
         var after = FirstLook.After(fresh, seen, at);
         foreach (var level in FirstLook.Levels(after, day))
         {
@@ -63,6 +76,9 @@ internal sealed class LookStudy
 
     private void Add(LookStudy other)
     {
+        looks += other.looks;
+        beganEasily += other.beganEasily;
+        threeHard += other.threeHard;
         levels += other.levels;
         twoBands += other.twoBands;
         exact += other.exact;
@@ -79,6 +95,11 @@ internal sealed class LookStudy
     public double ByAge => (double)byAge / levels;
 
     public double Honesty => Math.Abs(said - twoBands) / levels;
+
+    /// <summary>The share of looks that began with something truly easy, and of those with three truly hard asks in a row.</summary>
+    public double BeganEasily => (double)beganEasily / looks;
+
+    public double ThreeHard => (double)threeHard / looks;
 
     public double GamesThatFit => (double)gamesThatFit / games;
 }

@@ -124,7 +124,8 @@ public sealed class ChildLogs(Observations observations, Estimates estimates)
     private (LogEnd End, ChildModel? Model) Begin(Player child, string mark, DateOnly upTo)
     {
         foreach (var at in estimates.All(child.Id).Where(e => e.Mark == mark && e.Day <= upTo))
-            if (observations.UpTo(child.Id, at.Day, at.LastId) == (at.Notes, at.Sum) && estimates.Body(child.Id, at.Notes) is { } body && ChildModel.FromBytes(body) is { } model)
+            // One that has had more notes on its last day holds no longer: a day is gone through anew when it is over.
+            if (observations.UpTo(child.Id, at.Day, long.MaxValue) == (at.Notes, at.Sum) && estimates.Body(child.Id, at.Notes) is { } body && ChildModel.FromBytes(body) is { } model)
                 return (new(at.Notes, at.Sum, at.Day, at.LastId), model);
         return default;
     }

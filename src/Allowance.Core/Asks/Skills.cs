@@ -150,7 +150,8 @@ public static class Feeding
                 else if (total > 10 || ask.Count > 2) into[n++] = BandIndex("join", total);
                 break;
             case AskKind.Gone:
-                if (a > 10 && a <= 20) into[n++] = a - b >= 10 ? BandIndex("ones", a) : BandIndex("cross", a);
+                // 18 − 5 and 16 − 14 stay within the ones; 14 − 6 goes by way of ten.
+                if (a > 10 && a <= 20) into[n++] = a - b >= 10 || b >= 10 && a < 20 ? BandIndex("ones", a) : BandIndex("cross", a);
                 into[n++] = BandIndex("take", a);
                 break;
             case AskKind.Part:

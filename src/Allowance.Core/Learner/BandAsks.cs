@@ -28,54 +28,88 @@ public static class BandAsks
         return bands[..n].Contains(index);
     }
 
-    private static List<Ask> Spread(List<Ask> asks, int most) =>
-        asks.Count <= most ? asks : [.. Enumerable.Range(0, most).Select(k => asks[k * asks.Count / most])];
+    /// <summary>As many of each sort as may be (a kind, a form, a step), and of each from the smallest numbers to the largest.</summary>
+    private static List<Ask> Spread(List<Ask> asks, int most)
+    {
+        if (asks.Count <= most) return asks;
+        var sorts = asks.GroupBy(a => (a.Kind, a.Form, a.Kind switch { AskKind.On or AskKind.Back or AskKind.Step => a[1], AskKind.Words => Math.Min(4, Math.Min(a[0], a[1])), _ => 0 })).Select(g => g.ToList()).OrderBy(g => g.Count).ToList();
+        var chosen = new HashSet<Ask>();
+        for (int i = 0; i < sorts.Count; i++)
+        {
+            int share = Math.Min(sorts[i].Count, (most - chosen.Count) / (sorts.Count - i));
+            // Each sort begins a little further on, so that they do not all ask the same numbers.
+            for (int k = 0; k < share; k++) chosen.Add(sorts[i][(int)((k + (i + .5) / sorts.Count) * sorts[i].Count / share)]);
+        }
+        return [.. asks.Where(chosen.Contains)];
+    }
 
+    /// <summary>
+    /// What may stand for a band. Where a skill is about one form (saying words, reading and writing numerals, a line, real things), or has but two or
+    /// three numbers in a band, the list is as long as it can be.
+    /// </summary>
     private static IEnumerable<Ask> Candidates(string skill, int low, int high)
     {
         var numbers = Enumerable.Range(low, high - low + 1).ToList();
         if (numbers.Count > 28) numbers = [.. Enumerable.Range(0, 28).Select(k => low + (high - low) * k / 27)];
-        Form[] pictures = high <= 5 ? [Form.Scatter, Form.Dice, Form.Fingers, Form.Objects] : high <= 10 ? [Form.TenFrame, Form.Dice, Form.Fingers, Form.Scatter] : [Form.DoubleTenFrame, Form.Tally, Form.Rack];
-        Form[] mixed = [Form.Numeral, pictures[0]];
+        Form[] pictures = high <= 5 ? [Form.Scatter, Form.Dice, Form.Fingers, Form.Objects, Form.FiveFrame, Form.Domino, Form.Twos, Form.Row]
+            : high <= 10 ? [Form.TenFrame, Form.Dice, Form.Fingers, Form.Scatter] : high <= 20 ? [Form.DoubleTenFrame, Form.Tally, Form.Rack] : [Form.Word];
+        Form[] mixed = [Form.Numeral, pictures[0], pictures.Length > 1 ? pictures[1] : Form.Word];
         return skill switch
         {
-            "words" => numbers.Select(n => new Ask(AskKind.Words, 1, n, Form.None)),
-            "wordsback" => numbers.Where(n => n > 1).Select(n => new Ask(AskKind.Words, n, 1, Form.None)),
+            "words" => from n in numbers from start in (int[])[1, n / 2, n - 3] where start > 0 && start < n select new Ask(AskKind.Words, start, n, Form.None),
+            "wordsback" => from n in numbers from end in (int[])[1, n / 2, n - 3] where end > 0 && end < n select new Ask(AskKind.Words, n, end, Form.None),
             "glance" or "fives" or "tens" => Say(pictures),
             "howmany" or "touch" or "unmoved" => Say([Form.Objects, Form.Scatter, Form.Row]),
             "numeral" => Say([Form.Numeral]),
-            "takeout" => numbers.SelectMany(n => new[] { Form.Objects, Form.Numeral }.Select(f => new Ask(AskKind.Take, n, f))),
-            "hold" => numbers.Select(n => new Ask(AskKind.Take, n, Form.Spoken)),
-            "match" => numbers.SelectMany(n => pictures.Select(f => new Ask(AskKind.Match, n, f, Form.Numeral))),
-            "write" => numbers.Select(n => new Ask(AskKind.Trace, n, Form.Numeral)),
-            "ordinal" => numbers.Select(n => new Ask(AskKind.Place, n, Form.Line)),
-            "place" => numbers.Select(n => new Ask(AskKind.Place, n, Form.Line)),
-            "more" => numbers.SelectMany(n => new[] { 1, 2, 4 }.Where(d => n > d).SelectMany(d => mixed.Select(f => new Ask(AskKind.More, n - d, n, f)))),
-            "guess" => numbers.Select(n => new Ask(AskKind.Guess, n, Form.Scatter)),
-            "even" => numbers.Where(n => n > 2).Select(n => new Ask(AskKind.Even, n, n - 2, Form.Objects)),
-            "share" => numbers.SelectMany(n => new[] { 2, 3, 4 }.Where(k => n % k == 0).Select(k => new Ask(AskKind.Share, n, k, Form.Objects))),
-            "gap" => Bonds(AskKind.Gap, mixed),
-            "order" => numbers.Where(n => n > 4).Select(n => new Ask(AskKind.Order, [n - 4, n - 1, n], Form.Numeral)),
-            "next" => numbers.Where(n => n > 1).SelectMany(n => new[] { new Ask(AskKind.On, n - 1, 1, Form.Numeral), new Ask(AskKind.Back, n - 1, 1, Form.Numeral) }),
-            "on" => numbers.Where(n => n > 3).Select(n => new Ask(AskKind.On, n - 3, 3, Form.Line)),
-            "back" => numbers.Where(n => n > 3).Select(n => new Ask(AskKind.Back, n, 3, Form.Line)),
-            "steps" => numbers.SelectMany(n => new[] { 2, 5, 10 }.Where(k => n % k == 0 && n > k).Select(k => new Ask(AskKind.Step, n - k, k, Form.Line))),
-            "partners" or "hidden" => Bonds(AskKind.Part, mixed),
-            "ways" => numbers.Where(n => n > 1).SelectMany(n => new[] { Form.Bond, Form.Objects }.Select(f => new Ask(AskKind.Split, n, f))),
-            "double" => numbers.Where(n => n % 2 == 0).SelectMany(n => new[] { new Ask(AskKind.Double, n / 2, Form.Numeral), new Ask(AskKind.Join, n / 2, n / 2, Form.Dice) }),
+            "takeout" => Of(AskKind.Take, Form.Objects, Form.Numeral, Form.Spots),
+            "hold" => Of(AskKind.Take, Form.Spoken),
+            "match" => from n in numbers from f in pictures select new Ask(AskKind.Match, n, f, Form.Numeral),
+            "write" => Of(AskKind.Trace, Form.Numeral),
+            "ordinal" or "place" => Of(AskKind.Place, Form.Line),
+            "more" => from n in numbers from less in (int[])[1, 2, 4] where n > less from f in mixed select new Ask(AskKind.More, n - less, n, f),
+            "guess" => Of(AskKind.Guess, Form.Objects, Form.Scatter),
+            "even" => from n in numbers from more in (int[])[2, 4] where n > more select new Ask(AskKind.Even, n, n - more, Form.Objects),
+            "share" => from n in numbers from ways in (int[])[2, 3, 4] where n % ways == 0 select new Ask(AskKind.Share, n, ways, Form.Objects),
+            "gap" => Bonds(AskKind.Gap),
+            "order" => from n in numbers
+                       from near in (int[])[1, 2]
+                       from far in (int[])[2, 3, 4]
+                       where near < far && n > far
+                       from f in high <= 10 ? mixed : [Form.Numeral, Form.Word]
+                       select new Ask(AskKind.Order, [n - far, n - near, n], f),
+            "next" => from n in numbers where n > 1 from f in (Form[])[Form.Numeral, Form.Line, mixed[1]] from kind in (AskKind[])[AskKind.On, AskKind.Back] select new Ask(kind, n - 1, 1, f),
+            "on" => from n in numbers from steps in (int[])[2, 3] where n > steps from f in (Form[])[Form.Line, Form.Numeral] select new Ask(AskKind.On, n - steps, steps, f),
+            "back" => from n in numbers from steps in (int[])[2, 3] where n > steps from f in (Form[])[Form.Line, Form.Numeral] select new Ask(AskKind.Back, n, steps, f),
+            "steps" => from n in numbers from step in (int[])[2, 5, 10] where n % step == 0 && n > step select new Ask(AskKind.Step, n - step, step, Form.Line),
+            "partners" or "hidden" => Bonds(AskKind.Part),
+            "ways" => numbers.Where(n => n > 1).SelectMany(n => new[] { Form.Bond, Form.Bar, Form.Objects }.Select(f => new Ask(AskKind.Split, n, f))),
+            "double" => from n in numbers where n % 2 == 0 from ask in (Ask[])[new(AskKind.Double, n / 2, Form.Numeral), new(AskKind.Join, n / 2, n / 2, Form.Dice), new(AskKind.Join, n / 2, n / 2 - 1, Form.Numeral)] select ask,
             "join" => from n in numbers from b in Enumerable.Range(1, n / 2) from f in mixed select new Ask(AskKind.Join, n - b, b, f),
-            "take" => Bonds(AskKind.Gone, mixed),
-            "ones" => from n in numbers where n > 11 from b in Enumerable.Range(1, Math.Min(4, n - 11)) select new Ask(AskKind.Join, n - b, b, Form.Numeral),
-            "cross" => from n in numbers where n is > 10 and < 19 from b in Enumerable.Range(n - 9, 9 - n / 2) where b < 10 && n - b >= b select new Ask(AskKind.Join, n - b, b, Form.Numeral),
-            "several" => from n in numbers where n > 4 from b in Enumerable.Range(1, 2) select new Ask(AskKind.Join, [n - b - 1, b, 1], Form.Numeral),
-            "story" => numbers.Where(n => n > 1).Select(n => new Ask(AskKind.Story, n - n / 3, n / 3, Form.Objects)),
-            "digits" => numbers.Select(n => new Ask(AskKind.Digits, n, Form.Numeral)),
-            _ => from a in Enumerable.Range(2, 5) from b in Enumerable.Range(2, 4) select new Ask(AskKind.Times, a, b, Form.Numeral),
+            "take" => Bonds(AskKind.Gone),
+            "ones" => from n in numbers
+                      where n > 11
+                      from b in Enumerable.Range(1, Math.Min(4, n - 11))
+                      from f in (Form[])[Form.Numeral, Form.DoubleTenFrame]
+                      from ask in (Ask[])[new(AskKind.Join, n - b, b, f), new(AskKind.Gone, n, b, f)]
+                      select ask,
+            "cross" => from n in numbers
+                       where n is > 10 and < 19
+                       from b in Enumerable.Range(n - 9, 9 - n / 2)
+                       where b < 10 && n - b >= b
+                       from f in (Form[])[Form.Numeral, Form.DoubleTenFrame]
+                       from ask in (Ask[])[new(AskKind.Join, n - b, b, f), new(AskKind.Gone, n, n - b, f)]
+                       select ask,
+            "several" => from n in numbers where n > 4 from b in Enumerable.Range(1, 2) from f in (Form[])[Form.Numeral, Form.Dice] select new Ask(AskKind.Join, [n - b - 1, b, 1], f),
+            "story" => from n in numbers where n > 1 from b in (int[])[1, n / 3, n / 2] where b > 0 from f in (Form[])[Form.Objects, Form.Equation] select new Ask(AskKind.Story, n - b, b, f),
+            "digits" => Of(AskKind.Digits, Form.Numeral),
+            _ => from a in Enumerable.Range(2, 5) from b in Enumerable.Range(2, 4) from f in (Form[])[Form.Numeral, Form.Twos] where f != Form.Twos || Math.Max(a, b) <= 10 select new Ask(AskKind.Times, a, b, f),
         };
+
+        IEnumerable<Ask> Of(AskKind kind, params Form[] forms) => from n in numbers from f in forms select new Ask(kind, n, f);
 
         IEnumerable<Ask> Say(Form[] forms) => numbers.SelectMany(n => forms.Where(f => n <= f.Facts().High).Select(f => new Ask(AskKind.Say, n, f)));
 
-        IEnumerable<Ask> Bonds(AskKind kind, Form[] forms) =>
-            from n in numbers where n > 1 from b in Enumerable.Range(1, n - 1) from f in forms select new Ask(kind, n, b, f);
+        IEnumerable<Ask> Bonds(AskKind kind) =>
+            from n in numbers where n > 1 from b in Enumerable.Range(1, n - 1) from f in mixed select new Ask(kind, n, b, f);
     }
 }

@@ -30,8 +30,12 @@ public sealed partial class ChildModel : IBeliefs
     private readonly BandHistory[] history = new BandHistory[Bands];
     private readonly Meeting[] meetings = new Meeting[Skills.All.Count];
     private readonly bool fades;
+    private readonly List<Observation> ofToday = [];
     private Usual help;
     private DateOnly? today;
+
+    /// <summary>What was believed before today; null before the first day.</summary>
+    private ChildModel? morning;
 
     /// <summary>A habit, in logits, and by how many answers it is known.</summary>
     private struct Usual
@@ -89,10 +93,12 @@ public sealed partial class ChildModel : IBeliefs
     {
         var copy = new ChildModel(fades);
         copy.Become(this);
+        copy.ofToday.AddRange(ofToday);
+        copy.morning = morning?.Copy();
         return copy;
     }
 
-    /// <summary>Believes what another model believes; what was believed before is forgotten.</summary>
+    /// <summary>Believes what another model believes; what was believed before is forgotten. Only <see cref="Imagine"/> may follow.</summary>
     internal void Become(ChildModel other)
     {
         today = other.today;
@@ -115,6 +121,37 @@ public sealed partial class ChildModel : IBeliefs
 
     /// <summary>Takes in an observation; they must come in the order of their days.</summary>
     public void Observe(Observation seen)
+    {
+        if (seen.Day != today)
+        {
+            EndDay();
+            (morning ??= new(fades)).Become(this);
+        }
+        ofToday.Add(seen);
+        Imagine(seen);
+    }
+
+    /// <summary>
+    /// A step depends on those before it; a day as a whole should not. When it is over it is gone through again, always in the
+    /// same order, so that on any later day it does not matter in which order its notes came.
+    /// </summary>
+    private void EndDay()
+    {
+        if (ofToday.Count > 1)
+        {
+            Become(morning!);
+            ofToday.Sort(InADay);
+            foreach (var seen in ofToday) Imagine(seen);
+        }
+        ofToday.Clear();
+    }
+
+    /// <summary>By the largest numbers first, whenever the notes were made.</summary>
+    private static readonly Comparer<Observation> InADay = Comparer<Observation>.Create((a, b) =>
+        (b.Ask.Code, b.Seen.Right, b.Seen.Outcome).CompareTo((a.Ask.Code, a.Seen.Right, a.Seen.Outcome)));
+
+    /// <summary>Takes in what is seen next, or might be: thinking ahead keeps no list of the day.</summary>
+    internal void Imagine(Observation seen)
     {
         Begin(seen.Day);
         Observations++;

@@ -10,7 +10,7 @@ public static class Constants
 {
     // How differently children, and the parts of one child, may stand. Tuned on made-up children of one seed of each of two
     // makes and reported on others (./allowance bench learner, and with --world other).
-    public const double GeneralSd = 1.2, StrandSd = .7, SkillSd = .42, BandSd = .75, FactSd = 1.28, FormSd = .05;
+    public const double GeneralSd = 1.2, StrandSd = .7, SkillSd = .42, BandSd = .75, FactSd = 1.2, FormSd = .05;
 
     /// <summary>A day may be good or bad as a whole.</summary>
     public const double DaySd = .5;
@@ -25,19 +25,19 @@ public static class Constants
     public const double BandCorrelation = .46;
 
     /// <summary>Slips of what is known.</summary>
-    public const double Lapse = .042;
+    public const double Lapse = .046;
 
     /// <summary>How fast ability rises with age, in logits a year; the table of usual ages is below. A year is about a doubling of her numbers.</summary>
-    public const double PerYear = 2.15;
+    public const double PerYear = 2.1;
 
     /// <summary>Ability at the usual age, for an ask of the usual size of its band.</summary>
     public const double AtUsualAge = -.1;
 
     /// <summary>What makes an ask harder than a usual one of its band: twice the size; crossing ten; a zero; each addend after the second.</summary>
-    public const double PerDoubling = 1.75, CrossingTen = .7, Zero = 1.35, FurtherAddend = 1;
+    public const double PerDoubling = 1.7, CrossingTen = .55, Zero = 1.35, FurtherAddend = 1;
 
     /// <summary>What makes it easier: doubles; something to count with.</summary>
-    public const double Double = -.96, Support = -.9;
+    public const double Double = -.96, Support = -1.08;
 
     /// <summary>An ask with one single thing missing is counted small by its size already; this takes a little of that back.</summary>
     public const double ByOne = .25;
@@ -75,7 +75,7 @@ public static class Constants
     /// A skill that was not met for d days has faded by size · ln(1 + d / stability) logits. How large that is for a child is
     /// learned: the usual size, and how much children differ. Each return after a gap makes it last longer.
     /// </summary>
-    public const double Stability = 20, StabilityPerReturn = 4, FadeSize = .7, FadeSd = .6;
+    public const double Stability = 20, StabilityPerReturn = 4, FadeSize = .53, FadeSd = .6;
 
     /// <summary>A gap after which meeting it again makes it last longer, in days.</summary>
     public const double ReturnGap = 3;
@@ -84,7 +84,7 @@ public static class Constants
     public const double DriftPerDay = .004;
 
     /// <summary>Of an ask that feeds several bands, the leading one carries this share.</summary>
-    public const double LeadWeight = .75;
+    public const double LeadWeight = .85;
 
     /// <summary>The chance of being right by guessing.</summary>
     public static double Floor(Ask ask) => ask.Kind switch

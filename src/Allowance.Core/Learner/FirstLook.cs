@@ -34,8 +34,11 @@ public static class FirstLook
 {
     public const int MostAsks = 12, MostAsksUnderFive = 6;
 
-    /// <summary>Hard: she is likelier not to manage it. Easy: she is nearly sure to.</summary>
-    private const double HardBelow = .55, EasyFrom = .82, SureFrom = .9;
+    /// <summary>
+    /// Hard: it may well be that she does not manage it. Easy: even a child who stands lower than is believed, as one in ten does,
+    /// mostly does. What is only believed to be easy turned out to be none for every seventh child.
+    /// </summary>
+    private const double HardBelow = .7, EasyFrom = .8, SureFrom = .9;
 
     private const int HardInARow = 2;
 
@@ -52,12 +55,15 @@ public static class FirstLook
         var now = After(model, seen, at);
         var open = (focus?.Asks.Distinct() ?? Candidates()).Where(a => !seen.Any(s => s.Ask == a)).Select(a => (Ask: a, Right: now.Right(a, day, now: true))).ToList();
         bool last = seen.Count == length - 1;
-        double from = last ? SureFrom : seen.Count == 0 || HardOnes(model, seen, at) >= HardInARow ? EasyFrom : 0;
-        var fitting = open.Where(c => c.Right >= from).ToList();
         if (open.Count == 0) return null;
-        if (fitting.Count == 0) fitting = [open.MaxBy(c => c.Right)];
+        bool easy = seen.Count == 0 || HardOnes(model, seen, at) >= HardInARow;
+        var fitting = last ? open.Where(c => c.Right >= SureFrom).ToList() : easy ? open.Where(c => now.RightAtLeast(c.Ask, day) >= EasyFrom).ToList() : open;
+        if (fitting.Count == 0) fitting = [open.MaxBy(c => last ? c.Right : now.RightAtLeast(c.Ask, day))];
         // The last one is for her: something just right, not a question any more.
         if (last) return fitting.MinBy(c => c.Right).Ask;
+        // What a look shall cover is asked all round before anything is asked again.
+        int Asked(int band) => seen.Count(s => Band(s.Ask) == band);
+        if (focus is not null) fitting = [.. fitting.GroupBy(c => Asked(Band(c.Ask))).MinBy(g => g.Key)!];
         var strands = focus?.Strands ?? Enum.GetValues<Strand>();
         var then = now.Copy();
         return fitting.GroupBy(c => Band(c.Ask)).Select(g => g.MinBy(c => Math.Abs(c.Right - .65)))
@@ -96,7 +102,7 @@ public static class FirstLook
         foreach (bool wasRight in (bool[])[true, false])
         {
             then.Become(now);
-            then.Observe(new Observation(at, ask, Seen.NotWatched(wasRight)));
+            then.Imagine(new Observation(at, ask, Seen.NotWatched(wasRight)));
             open += (wasRight ? right : 1 - right) * strands.Sum(s => StrandLevel.Of(then, s, DateOnly.FromDateTime(at.DateTime)).Entropy);
         }
         return open;

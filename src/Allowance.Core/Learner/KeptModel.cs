@@ -10,8 +10,15 @@ public sealed partial class ChildModel
     /// <summary>Changes with the constants and the skills: bytes that were kept under another mark are worthless.</summary>
     public static string Mark { get; } = MakeMark();
 
+    /// <summary>What is believed when the last day is over. Notes of later days may follow; one more of that day needs a replay.</summary>
     public byte[] ToBytes()
     {
+        if (ofToday.Count > 0)
+        {
+            var over = Copy();
+            over.EndDay();
+            return over.ToBytes();
+        }
         using var bytes = new MemoryStream();
         using var writer = new BinaryWriter(bytes);
         writer.Write(today?.DayNumber ?? -1);
@@ -98,8 +105,8 @@ public sealed partial class ChildModel
 
     private static DateOnly? Day(BinaryReader reader) => reader.ReadInt32() is var day and >= 0 ? DateOnly.FromDayNumber(day) : null;
 
-    /// <summary>What is kept of a band; changes with <see cref="ToBytes"/>.</summary>
-    private const string Kept = "with forms and habits";
+    /// <summary>What is kept, and how it came to be; changes with <see cref="ToBytes"/> and with the order of a day.</summary>
+    private const string Kept = "with forms and habits, days gone through anew";
 
     private static string MakeMark()
     {
