@@ -36,13 +36,24 @@ public class AimsTests
     }
 
     [Fact]
+    public void What_was_met_often_is_told_by_how_it_goes_of_late()
+    {
+        var asks = BandAsks.Of(Feeding.BandIndex("takeout", 5)).Concat(BandAsks.Of(Feeding.BandIndex("takeout", 3))).Where(a => a[0] is 3).ToList();
+        var model = Model(3.9, [.. Enumerable.Range(0, 9).Select(d => asks.Select(a => On(40 - 2 * d, a, d < 5 ? Outcome.NotYet : Outcome.SawIt)))]);
+        var standing = model.Standing(Feeding.BandIndex("takeout", 3), Day);
+        Assert.Equal((9 * asks.Count, 4 * asks.Count, 9), (standing.Seen, standing.RightSeen, standing.Days));
+        Assert.Equal(4 * asks.Count, standing.RightLately);
+        Assert.Contains($"right {4 * asks.Count} of the last 20 times, met on 9 days", Of(model, "takeout", 3)!.Why);
+    }
+
+    [Fact]
     public void What_was_met_and_is_not_steady_grows_at_her_edge()
     {
         var model = Model(6.5, Band("partners", 9, Outcome.CountedOn, 6).Take(7), Band("partners", 9, Outcome.NotYet, 3).Take(3));
         Assert.InRange(model.Standing(Feeding.BandIndex("partners", 9), Day).Right, AimConstants.GrowFrom, AimConstants.GrowTo);
         var aim = Of(model, "partners", 9)!;
         Assert.Equal(AimKind.Grow, aim.Kind);
-        Assert.Contains("right 7 of 10 times on 1 day", aim.Why);
+        Assert.Contains("right 7 of 10 times on 2 days", aim.Why);
         // What hardly ever goes right is none.
         Assert.Null(Of(Model(4.2, Band("cross", 20, Outcome.NotYet, 6, 3)), "cross", 20));
     }

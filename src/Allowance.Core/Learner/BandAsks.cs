@@ -44,16 +44,16 @@ public static class BandAsks
     }
 
     /// <summary>
-    /// What may stand for a band. Where a skill is about one form (saying words, reading and writing numerals, a line, real things), or has but two or
-    /// three numbers in a band, the list is as long as it can be.
+    /// What may stand for a band. Where a skill is about one form (saying words, reading and writing numerals, a line, real things), has but two or
+    /// three numbers in a band, or numbers that are only written, the list is as long as it can be.
     /// </summary>
     private static IEnumerable<Ask> Candidates(string skill, int low, int high)
     {
         var numbers = Enumerable.Range(low, high - low + 1).ToList();
         if (numbers.Count > 28) numbers = [.. Enumerable.Range(0, 28).Select(k => low + (high - low) * k / 27)];
         Form[] pictures = high <= 5 ? [Form.Scatter, Form.Dice, Form.Fingers, Form.Objects, Form.FiveFrame, Form.Domino, Form.Twos, Form.Row]
-            : high <= 10 ? [Form.TenFrame, Form.Dice, Form.Fingers, Form.Scatter] : high <= 20 ? [Form.DoubleTenFrame, Form.Tally, Form.Rack] : [Form.Word];
-        Form[] mixed = [Form.Numeral, pictures[0], pictures.Length > 1 ? pictures[1] : Form.Word];
+            : high <= 10 ? [Form.TenFrame, Form.Dice, Form.Fingers, Form.Scatter] : high <= 20 ? [Form.DoubleTenFrame, Form.Tally, Form.Rack] : [];
+        Form[] mixed = [Form.Numeral, .. pictures.Take(2)];
         return skill switch
         {
             "words" => from n in numbers from start in (int[])[1, n / 2, n - 3] where start > 0 && start < n select new Ask(AskKind.Words, start, n, Form.None),
@@ -75,7 +75,7 @@ public static class BandAsks
                        from near in (int[])[1, 2]
                        from far in (int[])[2, 3, 4]
                        where near < far && n > far
-                       from f in high <= 10 ? mixed : [Form.Numeral, Form.Word]
+                       from f in mixed
                        select new Ask(AskKind.Order, [n - far, n - near, n], f),
             "next" => from n in numbers where n > 1 from f in (Form[])[Form.Numeral, Form.Line, mixed[1]] from kind in (AskKind[])[AskKind.On, AskKind.Back] select new Ask(kind, n - 1, 1, f),
             "on" => from n in numbers from steps in (int[])[2, 3] where n > steps from f in (Form[])[Form.Line, Form.Numeral] select new Ask(AskKind.On, n - steps, steps, f),

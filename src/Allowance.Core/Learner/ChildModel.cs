@@ -25,7 +25,7 @@ public sealed partial class ChildModel : IBeliefs
     private readonly double[] covariance = (double[])FirstCovariance.Clone();
     private readonly double[] along = new double[Size];
     private readonly Dictionary<long, Gaussian> facts = [];
-    private readonly Gaussian[] forms = [.. FormTable.All.Select(_ => new Gaussian(0, Constants.FormSd * Constants.FormSd))];
+    private readonly Gaussian[] forms = [.. FormTable.All.Select(f => f.Form == Form.Word ? Constants.WrittenWordSd : Constants.FormSd).Select(sd => new Gaussian(0, sd * sd))];
     private readonly Usual[] methods = new Usual[Enum.GetValues<Strand>().Length];
     private readonly BandHistory[] history = new BandHistory[Bands];
     private readonly Meeting[] meetings = new Meeting[Skills.All.Count];
@@ -54,8 +54,11 @@ public sealed partial class ChildModel : IBeliefs
     private struct BandHistory
     {
         public DateOnly? LastMet, LastRight;
-        public int Seen, Right, RightDays, FluentSeen, WatchedRight;
+        public int Seen, Right, Days, RightDays, FluentSeen, WatchedRight;
         public bool WasSteady;
+
+        /// <summary>Whether it went right, the newest lowest.</summary>
+        public uint Lately;
 
         /// <summary>The forms in which she was right without a support, as bits.</summary>
         public uint Forms;
@@ -366,7 +369,7 @@ public sealed partial class ChildModel : IBeliefs
     {
         var past = history[band];
         return new(band, BandAsks.Of(band).Average(a => Right(a, day)), Careful(BandAsks.Of(band), day), past.Seen, past.Right, past.RightDays,
-            past.WatchedRight == 0 ? null : (double)past.FluentSeen / past.WatchedRight, past.LastMet, past.WasSteady, HigherMet(band), past.Forms);
+            past.WatchedRight == 0 ? null : (double)past.FluentSeen / past.WatchedRight, past.LastMet, past.WasSteady, HigherMet(band), past.Forms, past.Lately, past.Days);
     }
 
     private bool HigherMet(int band)
@@ -392,8 +395,10 @@ public sealed partial class ChildModel : IBeliefs
 
     private static void Remember(ref BandHistory past, Observation seen)
     {
+        if (past.LastMet != seen.Day) past.Days++;
         past.LastMet = seen.Day;
         past.Seen++;
+        past.Lately = past.Lately << 1 | (seen.Seen.Right ? 1u : 0);
         if (!seen.Seen.Right) return;
         past.Right++;
         if (seen.Ask.Support != Support.None) return;

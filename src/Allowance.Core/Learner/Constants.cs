@@ -39,6 +39,9 @@ public static class Constants
     /// <summary>What makes it easier: doubles; something to count with.</summary>
     public const double Double = -.96, Support = -1.08;
 
+    /// <summary>A written word is read about a year after its numeral; how children differ in that is soon seen.</summary>
+    public const double WrittenWord = 2, WrittenWordSd = 1.2;
+
     /// <summary>An ask with one single thing missing is counted small by its size already; this takes a little of that back.</summary>
     public const double ByOne = .25;
 

@@ -43,6 +43,8 @@ public sealed partial class ChildModel
             Write(writer, band.LastRight);
             writer.Write(band.Seen);
             writer.Write(band.Right);
+            writer.Write(band.Days);
+            writer.Write(band.Lately);
             writer.Write(band.RightDays);
             writer.Write(band.FluentSeen);
             writer.Write(band.WatchedRight);
@@ -79,7 +81,7 @@ public sealed partial class ChildModel
             for (int i = 0; i < model.history.Length; i++)
                 model.history[i] = new BandHistory
                 {
-                    LastMet = Day(reader), LastRight = Day(reader), Seen = reader.ReadInt32(), Right = reader.ReadInt32(), RightDays = reader.ReadInt32(),
+                    LastMet = Day(reader), LastRight = Day(reader), Seen = reader.ReadInt32(), Right = reader.ReadInt32(), Days = reader.ReadInt32(), Lately = reader.ReadUInt32(), RightDays = reader.ReadInt32(),
                     FluentSeen = reader.ReadInt32(), WatchedRight = reader.ReadInt32(), WasSteady = reader.ReadBoolean(), Forms = reader.ReadUInt32(),
                 };
             for (int i = 0; i < model.meetings.Length; i++) model.meetings[i] = new Meeting { Last = Day(reader), Before = Day(reader), Returns = reader.ReadInt32() };
@@ -106,7 +108,7 @@ public sealed partial class ChildModel
     private static DateOnly? Day(BinaryReader reader) => reader.ReadInt32() is var day and >= 0 ? DateOnly.FromDayNumber(day) : null;
 
     /// <summary>What is kept, and how it came to be; changes with <see cref="ToBytes"/> and with the order of a day.</summary>
-    private const string Kept = "with forms and habits, days gone through anew";
+    private const string Kept = "with forms and habits, days gone through anew, how it went of late";
 
     private static string MakeMark()
     {

@@ -16,9 +16,14 @@ public enum Certainty { Guess, SomeEvidence, WellKnown }
 /// <param name="FluentShare">Of the right answers whose method was seen, those by <em>saw it</em> or <em>structure</em>; null where none was seen.</param>
 /// <param name="HigherMet">A higher band of the same skill was met.</param>
 /// <param name="FormBits">The forms in which she was right without a support, as bits.</param>
-public sealed record BandStanding(int Band, double Right, double Careful, int Seen, int RightSeen, int RightDays, double? FluentShare, DateOnly? LastMet, bool WasSteady, bool HigherMet = false, uint FormBits = 0)
+/// <param name="LatelyBits">Of the last <see cref="Latest"/> times, the newest lowest, whether it went right.</param>
+/// <param name="Days">On how many days it was met.</param>
+public sealed record BandStanding(int Band, double Right, double Careful, int Seen, int RightSeen, int RightDays, double? FluentShare, DateOnly? LastMet, bool WasSteady, bool HigherMet, uint FormBits, uint LatelyBits, int Days)
 {
     public const int SteadyDays = 3;
+
+    /// <summary>So many times are told.</summary>
+    public const int Latest = 20;
 
     public const double SteadyFrom = .80, FluentFrom = .70, RestingBelow = .75;
 
@@ -30,6 +35,9 @@ public sealed record BandStanding(int Band, double Right, double Careful, int Se
 
     /// <summary>In how many forms she was right without a support.</summary>
     public int Forms => BitOperations.PopCount(FormBits);
+
+    /// <summary>How often it went right of the last <see cref="Latest"/> times.</summary>
+    public int RightLately => BitOperations.PopCount(LatelyBits & (1u << Latest) - 1);
 
     public bool Met(Form form) => (FormBits >> (int)form & 1) != 0;
 

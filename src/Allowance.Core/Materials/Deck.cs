@@ -43,6 +43,9 @@ public sealed class Deck : IEquatable<Deck>
 
     public int HomeBonus { get; private init; }
 
+    /// <summary>Its numbers as people say them: "cards 1 to 9".</summary>
+    public string Says => $"cards {Words.Numbers(Counts.Keys)}";
+
     public static Deck FromRanks(IEnumerable<(string Rank, CardValue Value)> ranks, int packs = 1, int suits = 4, IReadOnlyDictionary<string, int>? missing = null) => new()
     {
         Packs = packs,

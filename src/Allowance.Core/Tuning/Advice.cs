@@ -100,7 +100,8 @@ public static class Advice
         if (was.Rule != has.Rule)
             return last.Setup.LevelAt(last.Seat) == now.LevelAt(seat) ? "The same numbers by another rule." : $"The same numbers, now {now.Frame.Level(now.LevelAt(seat))!.Label.ToLowerInvariant()}.";
         if (was.Form != has.Form) return Changed(Belongs.Form) is { } form ? $"The same numbers in another form: {form}." : "The same numbers in another form.";
-        if (was.Range != has.Range) return $"The same game with other numbers: {Catalogue.Of(now).Summary(now)}.";
+        // What is her own alone does not stand in what is said of the table.
+        if (was.Range != has.Range) return $"The same game with other numbers: {(Catalogue.Of(now) is var frame && frame.Summary(now) != frame.Summary(last.Setup) ? frame.Summary(now) : frame.Summary(now, seat))}.";
         return "The same as last time.";
 
         string? Changed(Belongs belongs) => now.Frame.Knobs.Where(k => k.Belongs == belongs && !Equals(last.Setup.At(last.Seat, k), now.At(seat, k)))

@@ -83,8 +83,7 @@ public static class Aims
         (AimKind Kind, double Bare, string Why)? KindOf(BandStanding band)
         {
             string name = NameOf(band);
-            // Days on which she was right with a support only do not count.
-            string seen = $"right {band.RightSeen} of {Words.Count(band.Seen, "time")}{(band.RightDays == 0 ? "" : $" on {Words.Count(band.RightDays, "day")}")}";
+            string seen = HowOften(band);
             if (band.WasSteady && (band.Word == SkillWord.Resting || InAWeek(band) < AimConstants.VisitBelow || Unmet(band) >= AimConstants.VisitDays))
                 return (AimKind.Visit, Visiting(band), $"{name}: was steady, last met {DaysAgo(band)}; a short visit keeps it.");
             switch (band.Word)
@@ -130,6 +129,10 @@ public static class Aims
             return band.LastMet is not null && Unmet(band) <= 1 ? strand * AimConstants.MetJustNow : strand;
         }
     }
+
+    /// <summary>What was met often is told by how it goes of late: how it went in the beginning says little of today.</summary>
+    private static string HowOften(BandStanding band) => band.Seen <= BandStanding.Latest ? $"right {band.RightSeen} of {Words.Count(band.Seen, "time")} on {Words.Count(band.Days, "day")}"
+        : $"right {band.RightLately} of the last {BandStanding.Latest} times, met on {Words.Count(band.Days, "day")}";
 
     private static string NameOf(BandStanding band) => $"{Words.Capital(band.SkillBand.Skill.Says)}, to {band.SkillBand.Band}";
 

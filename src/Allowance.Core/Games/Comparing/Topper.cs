@@ -156,7 +156,7 @@ public sealed class Topper : Frame
 
     public override IReadOnlyList<string> Audit(Setup setup) => [];
 
-    public override string Summary(Setup setup) => $"{setup.Get(Knobs.Make)}, {setup.Get(Knobs.Aim)} takes them";
+    public override string Summary(Setup setup) => $"{setup.Get(Knobs.Deck).Deck.Says}, {setup.Get(Knobs.Make)}, {setup.Get(Knobs.Aim)} takes them";
 
     public override string Summary(Setup setup, int seat)
     {

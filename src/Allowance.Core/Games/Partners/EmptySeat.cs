@@ -141,7 +141,7 @@ public sealed class EmptySeat : Frame
         return alone ? [$"Who takes a {table.Target} leaves nothing open; without those cards one missing card can always be told."] : [];
     }
 
-    public override string Summary(Setup setup) => $"{Words.Count(setup.Get(Knobs.Removed).Number, "card")} missing, pairs of {setup.Get(Knobs.Target)}";
+    public override string Summary(Setup setup) => $"{Words.Count(setup.Get(Knobs.Removed).Number, "card")} missing, {setup.Get(Knobs.Deck).Deck.Says}, pairs of {setup.Get(Knobs.Target)}";
 }
 
 /// <summary>The pack of one setup, and what goes together in it.</summary>

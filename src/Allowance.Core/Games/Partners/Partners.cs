@@ -155,7 +155,7 @@ public sealed class Partners : Frame
     public override string Summary(Setup setup)
     {
         string what = setup.LevelId == "same" ? "pairs of equals" : $"make {setup.Get(Knobs.Target)}", mode = setup.Get(Knobs.Mode).Id;
-        return $"{what}, {setup.Get(Knobs.Mode)}{(setup.Get(Knobs.Addends).Id == "any" && mode is Spot or Call ? ", any number of cards" : "")}";
+        return $"{setup.Get(Knobs.Deck).Deck.Says}, {what}, {setup.Get(Knobs.Mode)}{(setup.Get(Knobs.Addends).Id == "any" && mode is Spot or Call ? ", any number of cards" : "")}";
     }
 
     public override string Summary(Setup setup, int seat) =>

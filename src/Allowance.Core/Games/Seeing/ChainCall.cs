@@ -116,7 +116,7 @@ public sealed class ChainCall : Frame
         _ => null,
     };
 
-    public override string Summary(Setup setup) => $"answered by {setup.Get(Knobs.Relation)}";
+    public override string Summary(Setup setup) => $"numbers {setup.Get(Knobs.Values)}, answered by {setup.Get(Knobs.Relation)}";
 }
 
 /// <summary>

@@ -184,6 +184,6 @@ public sealed class Lookalikes : Frame
     {
         var table = new LookalikesTable(setup);
         string what = table.Relation switch { Partner => $"two that make {table.Target}", Plus => $"a card and {table.Plus} more", _ => "two that show the same" };
-        return $"{what}, {setup.Get(Knobs.Mode)}";
+        return $"numbers {setup.Get(Knobs.Values)}, {what}, {setup.Get(Knobs.Mode)}";
     }
 }

@@ -164,5 +164,5 @@ public sealed class Panes : Frame
         return idle > 0 ? [$"{Words.Count(idle, "number")} on no board: {(idle == 1 ? "that call covers" : "those calls cover")} nothing."] : [];
     }
 
-    public override string Summary(Setup setup) => $"{setup.Get(Knobs.Side)} × {setup.Get(Knobs.Side)} panes, {setup.Get(Knobs.Relation)} covered";
+    public override string Summary(Setup setup) => $"{setup.Get(Knobs.Side)} × {setup.Get(Knobs.Side)} panes, numbers {setup.Get(Knobs.Values)}, {setup.Get(Knobs.Relation)} covered";
 }
