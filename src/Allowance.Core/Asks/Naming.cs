@@ -22,7 +22,7 @@ public sealed record Naming(Ask Ask, IReadOnlyList<Ask> Kinds, int? Tapped, IRea
     public string Says(Ask kind)
     {
         var others = Kinds.Where(k => k.Kind == kind.Kind).ToList();
-        string asks = kind.Kind.Facts().Asks;
+        string asks = kind.Kind != AskKind.Say ? kind.Kind.Facts().Asks : kind.Form is Form.Numeral or Form.Word ? "which number it is" : "how many";
         return others.Count < 2 ? asks : $"{asks}, {(others.DistinctBy(k => k.Form).Count() > 1 ? kind.Form : kind.Second).Facts().Label}";
     }
 

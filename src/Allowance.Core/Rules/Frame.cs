@@ -153,7 +153,7 @@ public abstract class Frame
     protected static SingleChange Turned(Setup setup, int seat, Knob knob, KnobValue value)
     {
         bool own = knob.Scope.HasFlag(Scope.Seat) && setup.Seats.Length > 1;
-        return new($"{knob.Label.ToLowerInvariant()}: {value} instead of {setup.At(seat, knob)}", knob.Belongs,
+        return new(SingleChange.Turned(knob, value, setup.At(seat, knob)!, knob.Label.ToLowerInvariant()), knob.Belongs,
             own ? setup.WithSeat(seat, setup.Seats[seat].With(knob, value)) : setup.WithSeat(seat, setup.Seats[seat].With(knob, null)).With(knob, value));
     }
 

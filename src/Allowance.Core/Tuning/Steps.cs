@@ -34,7 +34,7 @@ public static class Steps
             if (now is null) continue;
             string label = own && knob.Role == KnobRole.Form ? "help card" : knob.Label.ToLowerInvariant();
             foreach (var value in knob.Kind.Neighbours(now))
-                changes.Add(new($"{label}: {value} instead of {now}", knob.Belongs,
+                changes.Add(new(SingleChange.Turned(knob, value, now, label), knob.Belongs,
                     own ? setup.WithSeat(seat, setup.Seats[seat].With(knob, value)) : setup.With(knob, value)));
         }
         return [.. changes.DistinctBy(c => c.Setup.ToLink()).Select(c => (Change: c, Playable: frame.Check(c.Setup))).Where(c => c.Playable is not null).Select(c => new SingleStep(c.Change, c.Playable!))];
