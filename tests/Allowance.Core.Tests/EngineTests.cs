@@ -5,6 +5,7 @@ using Allowance.Core.Learner;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
+using Allowance.Core.Tables;
 using CsCheck;
 
 namespace Allowance.Core.Tests;
@@ -17,6 +18,40 @@ public class EngineTests
     public static TheoryData<string> Frames => [.. Catalogue.Data.Select(f => f.Id)];
 
     private static Frame Frame(string id) => Catalogue.All.First(f => f.Data.Id == id);
+
+    /// <summary>Who wins is said as these rules have it, and not as all rules together.</summary>
+    [Theory, MemberData(nameof(Frames))]
+    public void Who_wins_is_said_in_one_way(string id)
+    {
+        var frame = Frame(id);
+        if (frame.Data.Knob(KnobRole.Winning) is not { Kind: ChoiceKind kind } winning || kind.Options.FirstOrDefault(o => o.Id == Winnings.Compete) is not { } compete) return;
+        var says = frame.Data.Levels.Select(l => (Setup.Default(frame.Data, Seat.Child("", 5), Seat.Child("", 6)) with { LevelId = l.Id }).With(winning, compete))
+            .SelectMany(s => frame.Data.Knobs.Where(k => k.Kind is ChoiceKind && k.Scope.HasFlag(Scope.Table) && k != winning).SelectMany(k => ((ChoiceKind)k.Kind).Options.Select(o => s.With(k, o))).Append(s)).Select(frame.WhatWins);
+        Assert.All(says.Distinct(), words => Assert.DoesNotMatch(" or |;", words));
+    }
+
+    /// <summary>At the end of a game with a caller what was called last still lies there.</summary>
+    [Theory, MemberData(nameof(Frames))]
+    public void What_was_called_last_lies_there_at_the_end(string id)
+    {
+        if (Frame(id) is not CalledFrame frame) return;
+        foreach (var level in frame.Data.Levels)
+        {
+            var run = Catalogue.Check(Setup.Default(frame.Data, Seat.Child("", 6)) with { LevelId = level.Id })!.Compile().Start(0);
+            var rng = new Rng(5);
+            IReadOnlyList<Zone> before = [];
+            while (run.Next.Kind != StepKind.Over)
+            {
+                if (run.Next.Kind == StepKind.Chance) run.Deal(run.Draw(ref rng));
+                else
+                {
+                    before = run.Zones;
+                    run.Apply(run.Plain(ref rng), true);
+                }
+            }
+            Assert.Equal(before.Where(z => z is not ChoiceKeys).Select(z => z.GetType()), run.Zones.Select(z => z.GetType()));
+        }
+    }
 
     /// <summary>What stands beside a name is points, and no figure of the rules' own.</summary>
     [Theory, MemberData(nameof(Frames))]

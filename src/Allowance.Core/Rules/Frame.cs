@@ -33,6 +33,9 @@ public abstract class Frame
     /// <summary>A turn that asks this shows what the game is about, so that it can be told as an example; where none does, any turn is.</summary>
     internal virtual bool ShowsWhatItIsAbout(Setup setup, IReadOnlyList<SeatAsk> asks) => true;
 
+    /// <summary>What whoever wins has, or is: "most cards"; in words of this setup, where the rule that says it has several.</summary>
+    public virtual string WhatWins(Setup setup) => setup.Get<ChoiceValue>(KnobRole.Winning)!.Label;
+
     /// <summary>Points are things that players have taken, and stand beside their names.</summary>
     public virtual bool ShowsPoints(Setup setup) => true;
 

@@ -217,6 +217,8 @@ public sealed class Gates : Frame
         return dead.Count == 0 ? [] : [$"No roll shuts {(dead.Count == 1 ? "gate" : "gates")} {Words.List(dead.Select(g => g.ToString()))}: not all can be shut."];
     }
 
+    public override string WhatWins(Setup setup) => setup.Get(Knobs.Play).Id == LastIn ? "the last one in" : "the smallest sum left";
+
     public override string Summary(Setup setup) => $"{Words.Count(setup.Get(Knobs.Number).Number, "gate")}, {setup.Get(Knobs.Dice)}" + (setup.Get(Knobs.Play).Id == LastIn ? ", the last one in wins" : "");
 
     public override string Summary(Setup setup, int seat) => OwnDice(setup, seat, base.Summary(setup, seat));

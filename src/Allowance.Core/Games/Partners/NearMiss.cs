@@ -116,6 +116,8 @@ public sealed class NearMiss : Frame
         return Enumerable.Range(0, setup.Seats.Length).All(s => setup.At(s, Knobs.Dice).Dice.Most < mark || setup.At(s, Knobs.Dice).Dice.Least > mark) ? [$"No roll comes to {mark}."] : [];
     }
 
+    public override string WhatWins(Setup setup) => ShowsPoints(setup) ? "most rounds" : "the smallest sum";
+
     public override string Summary(Setup setup) => $"near {setup.Get(Knobs.N)}, {setup.Get(Knobs.Dice)}";
 
     public override string Summary(Setup setup, int seat) => OwnDice(setup, seat, base.Summary(setup, seat));

@@ -139,6 +139,8 @@ public sealed class Nudge : Frame
 
     internal static IReadOnlyList<string> Dead(CellTable table) => table.DeadCells.Count == 0 ? [] : [$"No roll reaches {Words.List(table.DeadCells.Select(n => n.ToString()))}; such cells count as filled."];
 
+    public override string WhatWins(Setup setup) => Enough(setup) is null ? "most locked cells" : "the first with enough markers";
+
     public override string Summary(Setup setup) => $"{Words.Count(setup.Get(Knobs.Cells).Count, "cell")}, {setup.Get(Knobs.Dice)}, {setup.Get(Knobs.Map)}";
 
     public override string Summary(Setup setup, int seat) => OwnDice(setup, seat, base.Summary(setup, seat));

@@ -152,6 +152,8 @@ public sealed class Partners : Frame
         return lines;
     }
 
+    public override string WhatWins(Setup setup) => $"most {setup.Get(Knobs.Wins).Id}";
+
     public override string Summary(Setup setup)
     {
         string what = setup.LevelId == "same" ? "pairs of equals" : $"make {setup.Get(Knobs.Target)}", mode = setup.Get(Knobs.Mode).Id;

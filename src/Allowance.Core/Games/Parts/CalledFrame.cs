@@ -281,7 +281,8 @@ internal readonly struct CalledRules<TSet, TTaking>(CalledPlace<TSet>[] places, 
     {
         if (atOnce) return s.Head.Active == 0 ? 0 : rounds[0] - s.Head.Turns;
         int left = 0;
-        for (int seat = 0; seat < Seats; seat++) left += (s.Head.Active >> seat & 1) != 0 ? rounds[seat] - s.Given[seat] : 0;
+        // Who had more than is hers now, as others joined, takes nothing from them.
+        for (int seat = 0; seat < Seats; seat++) left += (s.Head.Active >> seat & 1) != 0 ? Math.Max(0, rounds[seat] - s.Given[seat]) : 0;
         return left;
     }
 
@@ -303,8 +304,11 @@ internal readonly struct CalledRules<TSet, TTaking>(CalledPlace<TSet>[] places, 
 
     public IReadOnlyList<Zone> Zones(in CalledState<TSet> s)
     {
-        if (s.Head.Phase != StepKind.Choice) return [new Pile("Calls to come", Left(in s))];
+        // At the end what was called last still lies there.
+        bool over = s.Head.Phase == StepKind.Over && s.Head.Turns > 0 && s.Call < List(in s).Calls.Count;
+        if (s.Head.Phase != StepKind.Choice && !over) return [new Pile("Calls to come", Left(in s))];
         var call = Current(in s);
+        if (over && TTaking.Races) return call.Lies;
         if (TTaking.Races) return [.. call.Lies, ChoiceKeys.WhoWasFirst(Moves(in s).Select(m => m.Pick))];
         return call.LiesAfter is { } after ? after(List(in s).Before(s.Call, s.Memories[Place(s.Head.Mover)])) : call.Lies;
     }
