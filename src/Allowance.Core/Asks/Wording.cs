@@ -22,7 +22,7 @@ public static class Wording
         AskKind.Back => $"{ask[1]} back from {ask[0]}?",
         AskKind.Step => $"In steps of {ask[1]}: what comes after {ask[0]}?",
         AskKind.Join => $"How many are {Numbers(ask)} together?",
-        AskKind.Gone => $"{ask[0]}, and {ask[1]} go away: how many are left?",
+        AskKind.Gone => $"{ask[0]}, and {Going(ask[1])}: how many are left?",
         AskKind.Part => $"{ask[1]} and what make {ask[0]}?",
         AskKind.Split => $"Which parts make {ask[0]}?",
         AskKind.Gap => ask[0] == ask[1] ? $"How far apart are {ask[0]} and {ask[1]}?" : $"How many more is {ask[0]} than {ask[1]}?",
@@ -34,6 +34,9 @@ public static class Wording
         AskKind.Digits => ask.Count == 1 ? "Read it." : "Which is more?",
         _ => string.Join(" times ", Enumerable.Range(0, ask.Count).Select(i => ask[i])) + "?",
     };
+
+    /// <summary>"1 goes away", "3 go away".</summary>
+    public static string Going(int n) => n == 1 ? "1 goes away" : $"{n} go away";
 
     private static string OfSomeNumbers(Ask ask) => ask.Kind switch
     {

@@ -206,7 +206,8 @@ internal readonly struct BalanceRules(BalanceTable table) : IRules<BalanceState>
             else more |= cards.Count > tapped.Count && tapped.GroupBy(c => c).All(g => cards.Count(c => c == g.Key) >= g.Count());
         }
         if (goes is { } move) return more ? Tapped.SoFar(move) : Tapped.As(move);
-        return more ? Tapped.NeedsMore : Tapped.No($"{Words.List(tapped.Select(HandCards.Named))}: one is not as much as the others. Look again together.");
+        string named = Words.List(tapped.Select(HandCards.Named));
+        return more ? Tapped.NeedsMore : Tapped.No(items.Count == 1 ? $"Nothing in this hand goes with {named}. Look again together." : $"{named}: one is not as much as the others. Look again together.");
     }
 
     private const int OtherHand = 100, LastCard = 50;

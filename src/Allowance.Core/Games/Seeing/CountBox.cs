@@ -95,7 +95,7 @@ public sealed class CountBox : CalledFrame
         AskKind.Say => "How many? Not one by one.",
         AskKind.Take => ask.Form switch { Form.Tally => $"Make {ask[0]} strokes.", Form.Fingers => $"Show {ask[0]}: fingers and toes.", Form.Rack => $"Push {ask[0]} beads.", _ => $"Fill in {ask[0]}." },
         AskKind.Join => $"{ask[0]} and {ask[1]} more?",
-        _ => $"{ask[0]}, and {ask[1]} go away?",
+        _ => $"{ask[0]}, and {Wording.Going(ask[1])}?",
     };
 
     /// <summary>What is told; what is added fills it up in the second tone, what goes is struck; where she makes it herself, the numeral.</summary>
