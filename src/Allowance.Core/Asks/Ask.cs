@@ -155,6 +155,9 @@ public readonly record struct Ask
     /// <summary>Which outcomes it can have: an amount can be counted, a figure or a word is only read.</summary>
     public OutcomeScale Scale => Kind == AskKind.Say && Form is (Form.Numeral or Form.Word) ? OutcomeScale.Told : Kind.Facts().Scale;
 
+    /// <summary>A number stands there in letters, and has to be read.</summary>
+    public bool HasWrittenWords => Form == Form.Word || Kind == AskKind.Match && Second == Form.Word;
+
     public Ask With(Support support) => new() { Code = Code & ~(7L << 15) | (long)support << 15 };
 
     /// <summary>The ask as it is written in files: <c>kind numbers form +support</c>; with a star in the place of numbers that were not noted, and the range where it is known: <c>join * numeral to 20</c>.</summary>

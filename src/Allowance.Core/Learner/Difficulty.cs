@@ -40,7 +40,7 @@ public static class Difficulty
                 difficulty += a == b ? Constants.Zero : .5 * Math.Log2(Math.Max(1, (double)Math.Min(a, b)) / Math.Max(a, b)) + .5;
                 break;
         }
-        if (ask.Form == Form.Word || ask.Kind == AskKind.Match && ask.Second == Form.Word) difficulty += Constants.WrittenWord;
+        if (ask.HasWrittenWords) difficulty += Constants.WrittenWord;
         if (ask.Support != Support.None) difficulty += Constants.Support;
         bool amount = ask.Kind is (AskKind.Say or AskKind.Match) && ask.Form is not (Form.Numeral or Form.Word);
         if (amount) difficulty -= ask.Form.Facts().Ease;

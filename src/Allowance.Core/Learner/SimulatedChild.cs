@@ -22,7 +22,7 @@ public sealed class SimulatedChild : IMadeUpChild
 {
     // In years of development.
     private const double TalentSd = .7, StrandSd = .4, SkillSd = .35, ThresholdSd = .55, TasteSd = .12, MoodSd = .3, Doubt = .75;
-    private const double PractiseGain = .012, PractiseSpill = .25, LearnFact = .10, RustSize = .12, RustKept = .3, JumpChance = .008, Habit = .2;
+    private const double PractiseGain = .012, PractiseSpill = .25, LearnFact = .10, WordsLater = 1, RustSize = .12, RustKept = .3, JumpChance = .008, Habit = .2;
 
     private static readonly double[] MethodAges = [4.5, 5.7, 6.9];
 
@@ -75,7 +75,8 @@ public sealed class SimulatedChild : IMadeUpChild
     {
         double slip = nature.Slip;
         long fact = ChildModel.FactKey(ask);
-        if (fact != 0 && Knows(ask, fact)) return 1 - slip;
+        // What is known by heart helps nobody who cannot read the question.
+        if (fact != 0 && !ask.HasWrittenWords && Knows(ask, fact)) return 1 - slip;
         double passes;
         if (ask.Kind == AskKind.Say && ask.Form is not (Form.Numeral or Form.Word))
         {
@@ -94,7 +95,7 @@ public sealed class SimulatedChild : IMadeUpChild
         Begin(day);
         bool right = rng.Unit() < Right(ask);
         long key = ChildModel.FactKey(ask);
-        bool knew = key != 0 && Knows(ask, key);
+        bool knew = key != 0 && !ask.HasWrittenWords && Knows(ask, key);
         var how = right ? Method(ask, knew) : rng.Unit() < .6 ? Outcome.WithHelp : Outcome.NotYet;
         Practise(ask, key, right, day);
         return how;
@@ -166,6 +167,7 @@ public sealed class SimulatedChild : IMadeUpChild
         var jitter = new Rng(nameOfHer ^ (ulong)(ChildModel.FactKey(ask) is var key and not 0 ? key : ask.With(Support.None).Code) * 0xD1342543DE82EF95UL);
         var taste = new Rng(nameOfHer + (ulong)ask.Form * 0x632BE59BD9B4E019UL);
         double support = ask.Support == Support.None ? 0 : .4;
+        if (ask.HasWrittenWords) age += WordsLater;
         return age + ThresholdSd * jitter.Normal() + TasteSd * taste.Normal() - support;
     }
 

@@ -198,6 +198,7 @@ public sealed class SteppingChild : IMadeUpChild
         double low = i == 0 ? 0 : bands[i - 1], from = i == 0 ? ages[0] - .9 : ages[i - 1] + .1, to = ages[i] + .1;
         double age = from + (to - from) * Math.Min(1.3, (size - low) / (bands[i] - low)) + tableError[skill];
         if (ask.Kind == AskKind.Say && !IsSign(ask.Form)) age += ask.Form.Facts().Structure == Structure.None ? .25 : -.15;
+        if (ask.HasWrittenWords) age += 1;
         if (ask.Count > 2) age += .5;
         if (ask.Count == 2 && ask.Kind is AskKind.Join or AskKind.Part or AskKind.Gone)
         {
