@@ -34,9 +34,9 @@ public static class AimConstants
     public const double MetJustNow = .6;
 
     /// <summary>A strand that was not met for so many days has risen by the whole of <see cref="StrandRise"/>.</summary>
-    public const int StrandDays = 14;
+    public const int StrandDays = 11;
 
-    public const double StrandRise = 2;
+    public const double StrandRise = 3;
 
     /// <summary>After so many notes a further one of the same band brings half of what the first did: what was left meanwhile comes before it.</summary>
     public const double HalfAfterSeen = 100;

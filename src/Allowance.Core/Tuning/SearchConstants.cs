@@ -28,9 +28,9 @@ public static class SearchConstants
     /// She is at ease where so large a share goes right, neither less nor more; by what is believed, that is so or so sure. How sure it is
     /// counts so many times over: of two games that bring as much, the one that is surely at ease. More brings fewer games into two weeks.
     /// </summary>
-    public const double EaseFrom = .70, EaseTo = .90;
+    public const double EaseFrom = .70, EaseTo = .88;
 
-    public const int EaseCounts = 4;
+    public const int EaseCounts = 5;
 
     /// <summary>Asks that are hardly right are too hard; from one in five of them on they spoil a game, and each further tenth costs so much.</summary>
     public const double TooHard = .60, HardShare = .20, EachTenthTooHard = .35;
@@ -39,7 +39,7 @@ public static class SearchConstants
     public const double TooEasy = .95, EasyShare = .60, EachTenthTooEasy = .20;
 
     /// <summary>What was played in the last sitting, in the one before, and before that, is worth less: play lives on variety.</summary>
-    public static readonly double[] PlayedLately = [.20, .40, .60, .75, .85, .92];
+    public static readonly double[] PlayedLately = [.04, .16, .36, .56, .72, .85, .92];
 
     /// <summary>A third sitting running with the same game is proposed only where there is no other.</summary>
     public const double ThirdRunning = .02;
