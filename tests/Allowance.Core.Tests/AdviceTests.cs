@@ -136,6 +136,23 @@ public class AdviceTests(WholeBook whole)
         Assert.Contains("on 24 days", Aims.Of(child.Beliefs, Approach.Default, Day).Single(a => a.Standing.Band == Feeding.BandIndex("partners", 5)).Why, StringComparison.Ordinal);
     }
 
+    /// <summary>A sentence that says "with other numbers" says which.</summary>
+    [Fact]
+    public void What_is_new_about_a_game_is_always_said()
+    {
+        foreach (var frame in Catalogue.All)
+            foreach (var level in frame.Data.Levels)
+            {
+                var setup = Setup.Default(frame.Data, Child, Child) with { LevelId = level.Id };
+                foreach (var step in frame.RangeSteps(setup, 0).Where(s => frame.Check(s.Setup) is not null))
+                {
+                    string says = Advice.WhatIsNew(new(setup, 0, Day), step.Setup, 0);
+                    Assert.Matches(@"^(The same game with (other numbers: [^ .].+|several changes)|The same (as last time|numbers.+))\.$", says);
+                    Assert.DoesNotContain("  ", says);
+                }
+            }
+    }
+
     [Fact]
     public void A_first_meeting_comes_in_the_forms_the_household_begins_with()
     {

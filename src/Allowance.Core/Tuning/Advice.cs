@@ -1,5 +1,6 @@
 using Allowance.Core.Forecasts;
 using Allowance.Core.Games;
+using Allowance.Core.Materials;
 using Allowance.Core.Setups;
 using Allowance.Core.Sittings;
 
@@ -100,9 +101,18 @@ public static class Advice
         if (was.Rule != has.Rule)
             return last.Setup.LevelAt(last.Seat) == now.LevelAt(seat) ? "The same numbers by another rule." : $"The same numbers, now {now.Frame.Level(now.LevelAt(seat))!.Label.ToLowerInvariant()}.";
         if (was.Form != has.Form) return Changed(Belongs.Form) is { } form ? $"The same numbers in another form: {form}." : "The same numbers in another form.";
-        // What is her own alone does not stand in what is said of the table.
-        if (was.Range != has.Range) return $"The same game with other numbers: {(Catalogue.Of(now) is var frame && frame.Summary(now) != frame.Summary(last.Setup) ? frame.Summary(now) : frame.Summary(now, seat))}.";
+        if (was.Range != has.Range) return $"The same game with other numbers: {Numbers()}.";
         return "The same as last time.";
+
+        // What is her own alone, or a detail, does not stand in what is said of the table.
+        string Numbers()
+        {
+            var frame = Catalogue.Of(now);
+            if (frame.Summary(now) is var table && table != frame.Summary(last.Setup)) return table;
+            return Words.List(now.Frame.Knobs.Where(k => k.Belongs == Belongs.Range && k.Role != KnobRole.Range && !Equals(last.Setup.At(last.Seat, k), now.At(seat, k)))
+                .Select(k => (k, Is: now.At(seat, k), Was: last.Setup.At(last.Seat, k)))
+                .Select(c => c is { Is: { } value, Was: { } before } ? SingleChange.Turned(c.k, value, before, c.k.Label.ToLowerInvariant()) : $"{c.k.Label.ToLowerInvariant()} {c.Is?.Says() ?? "as they come"}"));
+        }
 
         string? Changed(Belongs belongs) => now.Frame.Knobs.Where(k => k.Belongs == belongs && !Equals(last.Setup.At(last.Seat, k), now.At(seat, k)))
             .Select(k => $"{now.At(seat, k)} instead of {last.Setup.At(last.Seat, k)}").FirstOrDefault();
