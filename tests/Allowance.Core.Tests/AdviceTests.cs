@@ -153,6 +153,17 @@ public class AdviceTests(WholeBook whole)
             }
     }
 
+    [Theory]
+    [InlineData(3, 5, "her cards up to: 5 instead of 3")]
+    [InlineData(null, 5, "her cards up to 5")]
+    [InlineData(5, null, "no longer her cards up to 5")]
+    public void What_is_her_own_alone_is_named_where_it_is_new(int? was, int? now, string says)
+    {
+        var topper = Catalogue.Data.First(f => f.Id == "topper");
+        Setup With(int? to) => Setup.Default(topper, Child, Child) is var setup && to is { } most ? setup.WithSeat(0, setup.Seats[0].With(topper.Knob("rangeTo")!, new WholeValue(most))) : setup;
+        Assert.Equal($"The same game with other numbers: {says}.", Advice.WhatIsNew(new(With(was), 0, Day), With(now), 0));
+    }
+
     [Fact]
     public void A_first_meeting_comes_in_the_forms_the_household_begins_with()
     {

@@ -109,9 +109,12 @@ public static class Advice
         {
             var frame = Catalogue.Of(now);
             if (frame.Summary(now) is var table && table != frame.Summary(last.Setup)) return table;
-            return Words.List(now.Frame.Knobs.Where(k => k.Belongs == Belongs.Range && k.Role != KnobRole.Range && !Equals(last.Setup.At(last.Seat, k), now.At(seat, k)))
-                .Select(k => (k, Is: now.At(seat, k), Was: last.Setup.At(last.Seat, k)))
-                .Select(c => c is { Is: { } value, Was: { } before } ? SingleChange.Turned(c.k, value, before, c.k.Label.ToLowerInvariant()) : $"{c.k.Label.ToLowerInvariant()} {c.Is?.Says() ?? "as they come"}"));
+            return Words.List(now.Frame.Knobs.Where(k => k.Belongs == Belongs.Range && k.Role != KnobRole.Range && !Equals(last.Setup.At(last.Seat, k), now.At(seat, k))).Select(k =>
+            {
+                string label = k.Label.ToLowerInvariant();
+                // What is left open has no value to be named.
+                return (now.At(seat, k), last.Setup.At(last.Seat, k)) switch { ({ } value, { } before) => SingleChange.Turned(k, value, before, label), ({ } value, null) => $"{label} {value}", var (_, before) => $"no longer {label} {before}" };
+            }));
         }
 
         string? Changed(Belongs belongs) => now.Frame.Knobs.Where(k => k.Belongs == belongs && !Equals(last.Setup.At(last.Seat, k), now.At(seat, k)))

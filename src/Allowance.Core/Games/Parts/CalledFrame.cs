@@ -308,8 +308,7 @@ internal readonly struct CalledRules<TSet, TTaking>(CalledPlace<TSet>[] places, 
         bool over = s.Head.Phase == StepKind.Over && s.Head.Turns > 0 && s.Call < List(in s).Calls.Count;
         if (s.Head.Phase != StepKind.Choice && !over) return [new Pile("Calls to come", Left(in s))];
         var call = Current(in s);
-        if (over && TTaking.Races) return call.Lies;
-        if (TTaking.Races) return [.. call.Lies, ChoiceKeys.WhoWasFirst(Moves(in s).Select(m => m.Pick))];
+        if (TTaking.Races) return over ? call.Lies : [.. call.Lies, ChoiceKeys.WhoWasFirst(Moves(in s).Select(m => m.Pick))];
         return call.LiesAfter is { } after ? after(List(in s).Before(s.Call, s.Memories[Place(s.Head.Mover)])) : call.Lies;
     }
 
