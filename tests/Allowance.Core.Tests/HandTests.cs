@@ -207,6 +207,50 @@ public class HandTests
         Assert.Equal((StepKind.Chance, 4), (run.Next.Kind, run.Points(0)));
     }
 
+    /// <summary>By signs too every set of cards that makes it can be taken, and asks what it asks of these cards alone.</summary>
+    [Theory]
+    [InlineData(2)]
+    [InlineData(3)]
+    [InlineData(5)]
+    public void What_cards_make_by_signs_can_be_taken_and_nothing_else(int cards)
+    {
+        Operation[] signs = [Operation.Plus, Operation.Minus, Operation.Times];
+        var compiled = Good("targethand", $$"""{"deck":{"counts":{"0":2,"2":3,"3":3,"5":3,"9":3} },"hand":{{cards}},"ops":["+","-","×"]}""").Compile();
+        for (int g = 0; g < 40; g++)
+        {
+            var (rng, run, dealt) = (Rng.ForGame(cards, g), compiled.Start(0), new List<int>());
+            while (run.Next.Kind == StepKind.Chance)
+            {
+                dealt.Add(run.Possibilities[rng.Below(run.Possibilities.Count)].Outcome);
+                run.Deal(dealt[^1]);
+            }
+            int[] hand = [.. dealt.Take(cards).OrderDescending()];
+            int target = dealt[^1] + dealt[^2];
+            int[] Taken(Move move) => [.. hand.Where((_, i) => (move.Items >> i & 1) != 0)];
+            var made = Enumerable.Range(2, cards - 1).SelectMany(size => Subsets(hand, size)).Where(some => All([.. some], signs).Contains(target)).Select(some => string.Join(' ', some)).Distinct();
+            Assert.Equal(made.Order(), run.Moves.Where(m => !m.IsPass).Select(m => string.Join(' ', Taken(m))).Order());
+            foreach (var move in run.Moves.Where(m => !m.IsPass))
+            {
+                var how = new HandValues(Taken(move), signs, 127).How((1 << Taken(move).Length) - 1, target)!;
+                Assert.Equal($"{how} = {target}", run.Tells(move, true));
+                Assert.Equal(target, run.Asks(move)[^1].Ask.Answer);
+            }
+        }
+    }
+
+    [Fact]
+    public void Of_cards_that_are_alike_any_may_be_tapped()
+    {
+        var run = Good("targethand", """{"deck":{"counts":{"2":4,"4":4,"5":4}},"hand":4}""").Compile().Start(0);
+        foreach (int card in new[] { 5, 5, 4, 2, 5, 4 }) run.Deal(card);
+        Assert.Equal(["5 + 4"], run.Moves.Select(m => run.Tells(m, true).Replace(" = 9", "")));
+        Assert.Equal(run.Moves[0], run.Read([2, 1]).Move);
+        // A log of former times has the cards as they were tapped.
+        Assert.Equal(["join 5 4 numeral", "join 5 4 numeral"], run.Asks(new(0b0110, 0)).Select(a => $"{a.Ask}"));
+        run.Apply(new(0b0110, 0), true);
+        Assert.Equal(2, run.Points(0));
+    }
+
     [Fact]
     public void Bonus_cards_are_laid_aside_and_what_was_laid_is_filled_up()
     {

@@ -160,6 +160,9 @@ public readonly record struct Ask
 
     public Ask With(Support support) => new() { Code = Code & ~(7L << 15) | (long)support << 15 };
 
+    /// <summary>The same in a form, with this support.</summary>
+    public Ask In(Form form, Support support) => new() { Code = Code & ~(7L << 15 | 31L << 5) | (long)support << 15 | (long)form << 5 };
+
     /// <summary>The ask as it is written in files: <c>kind numbers form +support</c>; with a star in the place of numbers that were not noted, and the range where it is known: <c>join * numeral to 20</c>.</summary>
     public override string ToString()
     {

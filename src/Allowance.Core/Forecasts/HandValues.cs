@@ -1,4 +1,5 @@
 using System.Numerics;
+using System.Runtime.Intrinsics;
 using Allowance.Core.Setups;
 
 namespace Allowance.Core.Forecasts;
@@ -9,19 +10,22 @@ namespace Allowance.Core.Forecasts;
 /// </summary>
 public sealed class HandValues
 {
-    private readonly IReadOnlyList<int> hand;
+    private readonly int[] hand;
     private readonly IReadOnlyList<Operation> signs;
+
+    // By word of values and then by set, so that all sets that make a value lie side by side.
     private readonly ulong[] bits;
     private Dictionary<(int Set, int Value), Made>? told;
 
     /// <param name="most">The largest step; one less than a multiple of 64.</param>
     public HandValues(IReadOnlyList<int> hand, IReadOnlyList<Operation> signs, int most)
     {
-        (this.hand, this.signs, Most) = (hand, signs, most);
+        (this.hand, this.signs, Most) = ([.. hand], signs, most);
         bits = new ulong[Words << hand.Count];
+        Span<ulong> all = stackalloc ulong[bits.Length];
         for (int set = 1; set < 1 << hand.Count; set++)
         {
-            var made = Of(set);
+            var made = Of(all, set);
             if ((set & set - 1) == 0)
             {
                 int card = hand[BitOperations.TrailingZeroCount(set)];
@@ -29,22 +33,23 @@ public sealed class HandValues
                 continue;
             }
             // Cards that are alike make the same.
-            if (OfFirst(set) is var alike && alike != set)
+            if (FirstOfAlike<int>(this.hand, set) is var alike && alike != set)
             {
-                Of(alike).CopyTo(made);
+                Of(all, alike).CopyTo(made);
                 continue;
             }
             // Each way to part the set once: the first card is always on one side.
             int first = set & -set;
-            for (int others = set & ~first, some = others; some != 0; some = some - 1 & others) Join(Of(set & ~some), Of(some), made);
+            for (int others = set & ~first, some = others; some != 0; some = some - 1 & others) Join(Of(all, set & ~some), Of(all, some), made);
         }
+        for (int at = 0; at < all.Length; at++) bits[(at % Words << hand.Count) + at / Words] = all[at];
     }
 
     /// <summary>The set that takes the first of cards that are alike and lie beside each other; it comes before those that take others.</summary>
-    private int OfFirst(int set)
+    internal static int FirstOfAlike<TCard>(ReadOnlySpan<TCard> hand, int set) where TCard : IEquatable<TCard>
     {
-        for (int i = 1; i < hand.Count; i++)
-            for (int at = i; at > 0 && (set >> at & 1) != 0 && (set >> at - 1 & 1) == 0 && hand[at] == hand[at - 1]; at--) set ^= 3 << at - 1;
+        for (int i = 1; i < hand.Length; i++)
+            for (int at = i; at > 0 && (set >> at & 1) != 0 && (set >> at - 1 & 1) == 0 && hand[at].Equals(hand[at - 1]); at--) set ^= 3 << at - 1;
         return set;
     }
 
@@ -52,9 +57,28 @@ public sealed class HandValues
 
     private int Words => (Most + 1) / 64;
 
-    private Span<ulong> Of(int set) => bits.AsSpan(set * Words, Words);
+    private Span<ulong> Of(Span<ulong> all, int set) => all.Slice(set * Words, Words);
 
-    public bool Has(int set, int value) => value >= 0 && value <= Most && (bits[set * Words + (value >> 6)] >> value & 1) != 0;
+    /// <summary>By set, the values of one word that it makes.</summary>
+    private ReadOnlySpan<ulong> Word(int word) => bits.AsSpan(word << hand.Length, 1 << hand.Length);
+
+    public bool Has(int set, int value) => value >= 0 && value <= Most && (Word(value >> 6)[set] >> value & 1) != 0;
+
+    /// <summary>All sets that make a value.</summary>
+    /// <param name="sets">Gets a bit for each.</param>
+    public void Making(int value, Span<ulong> sets)
+    {
+        if (value < 0 || value > Most) return;
+        var word = Word(value >> 6);
+        if (word.Length < Vector256<ulong>.Count)
+        {
+            for (int set = 0; set < word.Length; set++) sets[0] |= (word[set] >> value & 1) << set;
+            return;
+        }
+        var bit = Vector256.Create(1UL << value);
+        for (int set = 0; set < word.Length; set += Vector256<ulong>.Count)
+            sets[set >> 6] |= (ulong)(~Vector256.Equals(Vector256.Create(word[set..]) & bit, default)).ExtractMostSignificantBits() << set;
+    }
 
     private void Join(ReadOnlySpan<ulong> a, ReadOnlySpan<ulong> b, Span<ulong> made)
     {

@@ -43,6 +43,23 @@ internal static class Lanes
         return lanes & below | (ulong)number << at | (lanes & ~below) << 8;
     }
 
+    /// <summary>Some numbers that lie in bytes, up to eight, the first in the lowest.</summary>
+    public static ulong Of(ReadOnlySpan<byte> numbers)
+    {
+        ulong lanes = 0;
+        for (int i = 0; i < numbers.Length; i++) lanes |= (ulong)numbers[i] << 8 * i;
+        return lanes;
+    }
+
+    /// <summary>Numbers below 64 in six bits each.</summary>
+    public static ulong Packed(ulong lanes)
+    {
+        if (Bmi2.X64.IsSupported) return Bmi2.X64.ParallelBitExtract(lanes, 0x3F3F_3F3F_3F3F_3F3F);
+        ulong packed = 0;
+        for (int i = 0; i < 8; i++) packed |= (lanes >> 8 * i & 63) << 6 * i;
+        return packed;
+    }
+
     /// <summary>Takes numbers out by their places, as bits; those behind them move up.</summary>
     public static ulong Without(ulong lanes, int places)
     {

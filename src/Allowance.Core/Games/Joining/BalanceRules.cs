@@ -20,9 +20,6 @@ internal struct BalanceState
     /// <summary>Where something is to be laid: how many ways there are.</summary>
     public short Goes;
 
-    /// <summary>What balances, where it is only added.</summary>
-    public BalancingSets Balancing;
-
     /// <summary>Cards of hands that were changed; and what was given ahead, which are no cards.</summary>
     public short Aside, Ahead;
 
@@ -58,29 +55,34 @@ internal readonly struct BalanceRules(BalanceTable table) : IRules<BalanceState>
         s.Ahead += s.Bonus[seat];
     }
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int Draw(ref BalanceState s, ref Rng rng) => s.Pile.Draw(ref rng);
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public void Deal(ref BalanceState s, int outcome)
     {
         s.Pile.Take((byte)outcome);
         if (outcome == HandCards.Bonus) s.Bonus[s.Head.Mover]++;
         else s.Hands.Add(s.Head.Mover, (byte)outcome);
-        Settle(ref s);
+        if (!Fills(in s, table)) Settle(ref s);
     }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private static bool Fills(in BalanceState s, BalanceTable table) => s.Hands.Count(s.Head.Mover) < table.Hand[s.Head.Mover] && s.Pile.Count > 0;
 
     private void Settle(ref BalanceState s)
     {
         int seat = s.Head.Mover;
-        s.Head.Phase = s.Hands.Count(seat) < table.Hand[seat] && s.Pile.Count > 0 ? StepKind.Chance : StepKind.Choice;
+        s.Head.Phase = Fills(in s, table) ? StepKind.Chance : StepKind.Choice;
         if (s.Head.Phase != StepKind.Choice) return;
-        s.Goes = (short)table.Ways(seat, s.Hands.Of(seat), out s.Balancing);
+        s.Goes = (short)table.Ways(seat, s.Hands.Of(seat));
         s.Head.Stuck |= s.Goes == 0;
     }
 
     private static Move Laying(LaidCards laid) => new((ulong)laid.Set, laid.Whole);
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public Move Plain(in BalanceState s, ref Rng rng) => s.Goes == 0 ? Move.Pass : Laying(table.Laid(s.Head.Mover, s.Hands.Of(s.Head.Mover), in s.Balancing, rng.Below(s.Goes)));
+    public Move Plain(in BalanceState s, ref Rng rng) => s.Goes == 0 ? Move.Pass : Laying(table.Laid(s.Head.Mover, s.Hands.Of(s.Head.Mover), rng.Below(s.Goes)));
 
     /// <summary>The most cards: each one laid brings another.</summary>
     public Move Best(in BalanceState s, ref Rng rng)
@@ -89,7 +91,7 @@ internal readonly struct BalanceRules(BalanceTable table) : IRules<BalanceState>
         var best = Move.Pass;
         for (int i = 0; i < s.Goes; i++)
         {
-            var laid = table.Laid(s.Head.Mover, s.Hands.Of(s.Head.Mover), in s.Balancing, i);
+            var laid = table.Laid(s.Head.Mover, s.Hands.Of(s.Head.Mover), i);
             if (BitOperations.PopCount((uint)laid.Set) > most) (best, most) = (Laying(laid), BitOperations.PopCount((uint)laid.Set));
         }
         return best;

@@ -27,7 +27,7 @@ internal struct TargetState
     /// <summary>Cards that lie aside: turned up, or changed.</summary>
     public short Aside;
 
-    /// <summary>Where something is to be made: the sets of the mover's cards that make it.</summary>
+    /// <summary>Where something is to be made: the sets of the mover's cards that make it; of cards that are alike the first.</summary>
     public HandSets Making;
     public HandCards Hands;
 
@@ -54,6 +54,7 @@ internal readonly struct TargetRules(TargetTable table) : IRules<TargetState>
         Settle(ref s);
     }
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private static bool Fills(in TargetState s, TargetTable table) => s.Hands.Count(s.Head.Mover) < table.Hand[s.Head.Mover] && s.Pile.Count > 0;
 
     private bool Turns => table.Rule.Rule != TargetRule.Number;
@@ -64,6 +65,7 @@ internal readonly struct TargetRules(TargetTable table) : IRules<TargetState>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int Draw(ref TargetState s, ref Rng rng) => s.Wilds == 0 || Fills(in s, table) ? s.Pile.Draw(ref rng) : s.Pile.DrawUpTo(Deck.LargestNumber, ref rng);
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public void Deal(ref TargetState s, int outcome)
     {
         bool fills = Fills(in s, table);
@@ -76,7 +78,7 @@ internal readonly struct TargetRules(TargetTable table) : IRules<TargetState>
             if (s.FirstUp < 0) s.FirstUp = (short)outcome;
             else s.SecondUp = (short)outcome;
         }
-        Settle(ref s);
+        if (!Fills(in s, table)) Settle(ref s);
     }
 
     /// <summary>What is waited for: cards for the hand, then the target, then what the mover makes.</summary>
@@ -106,24 +108,15 @@ internal readonly struct TargetRules(TargetTable table) : IRules<TargetState>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public Move Plain(in TargetState s, ref Rng rng)
     {
-        var sets = OfEachKind(in s);
-        int count = sets.Count;
-        return count == 0 ? Move.Pass : Taking(sets.Nth(rng.Below(count)));
-    }
-
-    /// <summary>Of cards that are alike the first.</summary>
-    private static HandSets OfEachKind(in TargetState s)
-    {
-        var sets = s.Making;
-        sets.KeepFirstOfAlike(s.Hands.Of(s.Head.Mover));
-        return sets;
+        int count = s.Making.Count;
+        return count == 0 ? Move.Pass : Taking(s.Making.Nth(rng.Below(count)));
     }
 
     private static Move Taking(int set) => new((ulong)set, 0);
 
     public Move Best(in TargetState s, ref Rng rng)
     {
-        return TargetBook.Plan(in s.Making, s.Hands.Count(s.Head.Mover)).Set is > 0 and var set ? Taking(set) : Move.Pass;
+        return TargetBook.Plan(in s.Making, s.Hands.Of(s.Head.Mover)).Set is > 0 and var set ? Taking(set) : Move.Pass;
     }
 
     public int Asks(in TargetState s, Move move, Span<SeatAsk> into)
@@ -133,7 +126,7 @@ internal readonly struct TargetRules(TargetTable table) : IRules<TargetState>
         if (!s.Made && Turns)
             into[count++] = new(seat, table.Rule.Rule == TargetRule.TwoDigits ? s.FirstUp == 0 ? new(AskKind.Say, s.SecondUp, Form.Numeral, support: table.Support[seat]) : new Ask(AskKind.Digits, 10 * s.FirstUp + s.SecondUp, Form.Numeral, support: table.Support[seat])
                 : new(AskKind.Join, Math.Max(s.FirstUp, s.SecondUp), Math.Min(s.FirstUp, s.SecondUp), table.Form[seat], table.Support[seat]));
-        if (!move.IsPass) into[count++] = new(seat, table.Books[seat].Asked(s.Hands.Of(seat), (int)move.Items, Target(in s)));
+        if (!move.IsPass) into[count++] = new(seat, table.Books[seat].Asked(s.Hands.Of(seat), HandValues.FirstOfAlike(s.Hands.Of(seat), (int)move.Items), Target(in s)));
         return count;
     }
 
@@ -213,13 +206,14 @@ internal readonly struct TargetRules(TargetTable table) : IRules<TargetState>
     public bool IsLegal(in TargetState s, Move move)
     {
         if (s.Head.Phase != StepKind.Choice) return false;
-        return move.IsPass || move.Items < 1UL << s.Hands.Count(s.Head.Mover) && move.Pick == 0 && s.Making.Has((int)move.Items);
+        var hand = s.Hands.Of(s.Head.Mover);
+        return move.IsPass || move.Items < 1UL << hand.Length && move.Pick == 0 && s.Making.Has(HandValues.FirstOfAlike(hand, (int)move.Items));
     }
 
     public IReadOnlyList<Move> Moves(in TargetState s)
     {
         if (s.Head.Phase != StepKind.Choice) return [];
-        var sets = OfEachKind(in s).All;
+        var sets = s.Making.All;
         return sets.Count == 0 ? [Move.Pass] : [.. sets.Select(Taking)];
     }
 
@@ -230,7 +224,7 @@ internal readonly struct TargetRules(TargetTable table) : IRules<TargetState>
     {
         if (s.Head.Phase != StepKind.Choice) return [];
         int seat = s.Head.Mover;
-        var (best, used) = TargetBook.Plan(in s.Making, s.Hands.Count(seat));
+        var (best, used) = TargetBook.Plan(in s.Making, s.Hands.Of(seat));
         if (best == 0) return ["none of these cards make it"];
         var told = new List<string> { $"{Words.Count(used, "card")} can be used, with {Equation(in s, best)}" };
         foreach (var move in Moves(in s))
@@ -247,6 +241,8 @@ internal readonly struct TargetRules(TargetTable table) : IRules<TargetState>
             if (item < 0 || item >= cards) return Tapped.No("That card is not yours.");
             set |= 1 << item;
         }
+        // Of cards that are alike any may be tapped.
+        set = HandValues.FirstOfAlike(s.Hands.Of(seat), set);
         bool more = s.Making.All.Any(other => other != set && (other & set) == set);
         if (s.Making.Has(set)) return more ? Tapped.SoFar(Taking(set)) : Tapped.As(Taking(set));
         if (more) return Tapped.NeedsMore;

@@ -131,6 +131,15 @@ internal struct HandSets
         return sets;
     }
 
+    /// <summary>The sets of at least two cards that make a number.</summary>
+    public static HandSets Making(ReadOnlySpan<byte> hand, HandValues values, int number, int most)
+    {
+        var sets = new HandSets();
+        values.Making(number, sets);
+        sets.Keep(in Of(hand.Length, most));
+        return sets;
+    }
+
     /// <summary>
     /// The sets of at least two cards of which one is as much as the others joined: the largest number, as none is below nothing, or a wild card.
     /// Of cards that are alike the first are taken; two cards that are the same are there once, by a wild one where there is one.
@@ -172,6 +181,13 @@ internal readonly struct BalancingSets(HandSets byNumber, HandSets byWild)
     private readonly HandSets byNumber = byNumber, byWild = byWild;
 
     public int Count => byNumber.Count + byWild.Count;
+
+    public List<LaidCards> All(ReadOnlySpan<byte> hand)
+    {
+        var all = new List<LaidCards>();
+        for (int n = 0; n < Count; n++) all.Add(Nth(hand, n));
+        return all;
+    }
 
     /// <summary>The n-th of them, from 0, with the place of the one.</summary>
     public LaidCards Nth(ReadOnlySpan<byte> hand, int n)

@@ -1,0 +1,126 @@
+using System.Collections.Concurrent;
+using System.Numerics;
+using Allowance.Core.Forecasts;
+using Allowance.Core.Numbers;
+using Allowance.Core.Setups;
+
+namespace Allowance.Core.Games;
+
+/// <summary>Ways to use cards of one hand. What each asks is kept once it was asked, in no form yet.</summary>
+internal sealed class HandWays(LaidCards[] laid)
+{
+    private readonly long[] asks = new long[laid.Length];
+
+    public ReadOnlySpan<LaidCards> All => laid;
+
+    /// <summary>The code of what a way asks; 0 until somebody finds it out.</summary>
+    public ref long AskOf(LaidCards way) => ref asks[All.IndexOf(way)];
+}
+
+/// <summary>
+/// What the cards of a hand make, by signs that go between them. It hangs on nothing else, so hands that come again, in this game or in
+/// another, are kept. Safe for use from several threads.
+/// </summary>
+internal sealed class HandBook
+{
+    /// <summary>What all books keep at most, in sets of cards: some 40 MB. Then they begin anew.</summary>
+    private const int MostSets = 640_000;
+
+    private static readonly ConcurrentDictionary<(string Signs, int Most), HandBook> Books = [];
+    private static int sets;
+
+    private readonly ConcurrentDictionary<ulong, HandValues> kept = [];
+    private readonly ConcurrentDictionary<ulong, HandWays> balancing = [];
+    private readonly ConcurrentDictionary<ulong, long[]> asked = [];
+    private readonly int most;
+
+    private HandBook(IReadOnlyList<Operation> signs, int most) => (Signs, this.most, OnlyAdds) = (signs, most, signs is [Operation.Plus]);
+
+    /// <param name="most">The largest step on the way; see <see cref="HandValues"/>.</param>
+    public static HandBook Of(IReadOnlyList<Operation> signs, int most) => Books.GetOrAdd((string.Join(' ', signs), most), _ => new(signs, most));
+
+    /// <summary>Hands that are dealt to learn how often something goes: fewer where it takes long to see.</summary>
+    public int Deals(int cards) => OnlyAdds ? 4_000 : Math.Max(60, (int)(150_000 / Math.Pow(3, cards)));
+
+    public IReadOnlyList<Operation> Signs { get; }
+
+    /// <summary>Nothing but adding.</summary>
+    public bool OnlyAdds { get; }
+
+    public HandValues this[ReadOnlySpan<byte> hand]
+    {
+        get
+        {
+            ulong key = Key(hand);
+            if (kept.TryGetValue(key, out var known)) return known;
+            Room(1 << hand.Length);
+            return kept[key] = new HandValues(HandCards.Cards(hand, ~0), Signs, most);
+        }
+    }
+
+    private static ulong Key(ReadOnlySpan<byte> hand) => Key(Lanes.Of(hand), hand.Length);
+
+    private static ulong Key(ulong cards, int count) => Lanes.Packed(cards) << 4 | (uint)count;
+
+    private static void Room(int more)
+    {
+        if (Interlocked.Add(ref sets, more) <= MostSets) return;
+        foreach (var book in Books.Values)
+        {
+            book.kept.Clear();
+            book.balancing.Clear();
+            book.asked.Clear();
+        }
+        Interlocked.Exchange(ref sets, 0);
+    }
+
+    /// <summary>By number, the codes of what cards ask that make it, all of them, in no form; 0 until somebody finds it out.</summary>
+    public long[] Asked(ulong cards, int count)
+    {
+        ulong key = Key(cards, count);
+        if (asked.TryGetValue(key, out var known)) return known;
+        Room(most / 8);
+        return asked[key] = new long[most + 1];
+    }
+
+    /// <summary>The cards of a hand of which one is as much as others by these signs; of cards that are alike the first.</summary>
+    /// <param name="upTo">Cards that are laid at most.</param>
+    public HandWays Balancing(ReadOnlySpan<byte> hand, int upTo)
+    {
+        ulong key = Key(hand) | (ulong)upTo << 56;
+        if (balancing.TryGetValue(key, out var known)) return known;
+        var all = OnlyAdds ? HandSets.Balancing(hand, upTo).All(hand) : Balancing(this[hand], hand, upTo);
+        Room(2 + all.Count / 4);
+        return balancing[key] = new([.. all]);
+    }
+
+    private static List<LaidCards> Balancing(HandValues values, ReadOnlySpan<byte> hand, int upTo)
+    {
+        var all = new List<LaidCards>();
+        var sets = HandSets.Of(hand.Length, upTo);
+        sets.KeepFirstOfAlike(hand);
+        foreach (int set in sets.All)
+        {
+            int before = -1;
+            for (int rest = set; rest != 0; rest &= rest - 1)
+            {
+                int at = BitOperations.TrailingZeroCount(rest), whole = hand[at];
+                if (whole == before) continue;
+                before = whole;
+                if (!Makes(values, set & ~(1 << at), whole)) continue;
+                all.Add(new(set, at));
+                // Two that are the same are laid once, whichever is the whole.
+                if (BitOperations.PopCount((uint)set) == 2) break;
+            }
+        }
+        return all;
+    }
+
+    private static bool Makes(HandValues values, int others, int whole)
+    {
+        if (whole != HandCards.Wild) return values.Has(others, whole);
+        for (int n = 1; n <= HandEquations.MostWild; n++)
+            if (values.Has(others, n)) return true;
+        return false;
+    }
+}
