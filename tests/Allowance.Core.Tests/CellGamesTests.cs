@@ -34,6 +34,12 @@ public class CellGamesTests
         Assert.Equal(dead, facts.Number("pDead"), 12);
     }
 
+    [Theory]
+    [InlineData("""{"cells":[2,3,13],"dice":["d6","d6"],"until":"markers:2"}""", "No roll reaches 13; such cells count as filled.", "Rolls of 4, 5, 6, 7, 8, 9, 10, 11 and 12 fit no cell, and pass.")]
+    [InlineData("""{"cells":[1,2,3,4,5],"dice":["d6"],"until":"markers:2"}""", "A roll of 6 fits no cell, and passes.", null)]
+    public void What_fits_nothing_is_remarked(string table, string first, string? second) =>
+        Assert.Equal(new[] { first, second }.OfType<string>(), new Nudge().Audit(Good("nudge", table).Setup));
+
     [Fact]
     public void In_many_forms_the_number_is_found_in_the_form_of_the_cell_that_is_chosen()
     {

@@ -311,5 +311,9 @@ public class GatesTests
     }
 
     [Fact]
+    public void Gates_that_the_dice_do_not_reach_are_remarked_apart_from_those_below() => Assert.Equal(
+        ["No roll shuts gate 1: not all can be shut.", "No roll shuts gates 13 and 14: not all can be shut."], new Gates().Audit(Good("""{"gates":14,"maxGates":1}""").Setup));
+
+    [Fact]
     public void A_gate_that_no_roll_shuts_is_remarked() => Assert.Contains("No roll shuts gate 1:", Assert.Single(new Gates().Audit(Good("""{"gates":12,"maxGates":1}""").Setup)), StringComparison.Ordinal);
 }

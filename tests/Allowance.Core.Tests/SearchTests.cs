@@ -63,6 +63,31 @@ public class SearchTests(WholeBook whole)
         Assert.All(offers.Where((_, i) => i % 50 == 0), o => Assert.Equal(10, o.Sample.Length));
     }
 
+    /// <summary>Fourteen gates for one die, or numbers up to thirty to make ten: that can be set by hand, and is not offered.</summary>
+    [Fact]
+    public void Nothing_is_offered_that_has_a_remark_its_level_has_not()
+    {
+        foreach (var frame in Catalogue.All)
+            foreach (var level in frame.Data.Levels)
+            {
+                var offers = Offers.Of(frame, level, new Cupboard([]));
+                int begins = offers.Count == 0 ? 0 : frame.Audit(offers[0].Setup).Count;
+                Assert.All(offers, o => Assert.InRange(frame.Audit(o.Setup).Count, 0, begins));
+            }
+    }
+
+    [Theory]
+    [InlineData("gates", "count", """{"gates":6}""", "7")]
+    [InlineData("nearmiss", "frame", """{"n":12}""", "13")]
+    [InlineData("nudge", "partner", """{"dice":["d10"]}""", "12")]
+    public void A_step_that_brings_a_remark_is_not_offered(string game, string level, string table, string not)
+    {
+        var setup = Catalogue.Read($$"""{"format":"allowance-setup/1","game":"{{game}}","level":"{{level}}","table":{{table}},"players":[{}]}""").Playable!.Setup;
+        var steps = Steps.Around(setup, 0).Where(s => s.Belongs == Belongs.Range).Select(s => s.Says).ToList();
+        Assert.NotEmpty(steps);
+        Assert.DoesNotContain(steps, s => s.Contains(not, StringComparison.Ordinal));
+    }
+
     [Theory]
     [InlineData("topper", AskKind.More)]
     [InlineData("nudge", AskKind.Say)]

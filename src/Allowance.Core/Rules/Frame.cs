@@ -162,4 +162,7 @@ public abstract class Frame
 
     /// <summary>Remarks on a setup that can be played and yet is hardly meant, in words.</summary>
     public abstract IReadOnlyList<string> Audit(Setup setup);
+
+    /// <summary>A change that brings a remark can be made, and is not offered.</summary>
+    internal bool IsSensible(Setup now, Setup changed) => Audit(changed) is not { Count: > 0 } remarks || remarks.Count <= Audit(now).Count;
 }

@@ -68,7 +68,7 @@ public static class EvenOut
         }
         if (setup.Frame.Knob(KnobRole.WhoBegins) is { Kind: ChoiceKind first } knobFirst)
             steps.AddRange(first.Options.Where(o => !Equals(o, setup.Get(knobFirst))).Select(o => setup.With(knobFirst, o)));
-        return steps.Select(s => frame.Check(s)).OfType<Playable>();
+        return steps.Select(s => frame.Check(s)).OfType<Playable>().Where(p => frame.IsSensible(setup, p.Setup));
     }
 
     /// <summary>What is other than it was, in words.</summary>

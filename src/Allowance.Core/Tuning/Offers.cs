@@ -55,7 +55,7 @@ public static class Offers
         var seen = new HashSet<string> { begin.ToLink() };
         for (int i = 0; i < found.Count && found.Count < MostRanges; i++)
             foreach (var step in frame.RangeSteps(found[i], 0))
-                if (seen.Add(step.Setup.ToLink()) && frame.Check(step.Setup) is not null) found.Add(step.Setup);
+                if (seen.Add(step.Setup.ToLink()) && frame.Check(step.Setup) is not null && frame.IsSensible(begin, step.Setup)) found.Add(step.Setup);
         return found;
     }
 

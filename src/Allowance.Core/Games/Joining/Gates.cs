@@ -214,7 +214,8 @@ public sealed class Gates : Frame
         var table = new GateTable(setup);
         var row = table.Row(0);
         var dead = Enumerable.Range(1, table.Gates).Where(g => !row.Rolls(table.Full).Concat(table.SmallDie is null ? [] : row.Rolls(0)).Any(r => row.Sets(r.Key).Any(set => (set >> g - 1 & 1) != 0))).ToList();
-        return dead.Count == 0 ? [] : [$"No roll shuts {(dead.Count == 1 ? "gate" : "gates")} {Words.List(dead.Select(g => g.ToString()))}: not all can be shut."];
+        // Below what the dice can roll, and beyond it.
+        return [.. dead.GroupBy(g => g < row.Rolls(table.Full)[0].Key).Select(g => $"No roll shuts {(g.Count() == 1 ? "gate" : "gates")} {Words.List(g.Select(gate => gate.ToString()))}: not all can be shut.")];
     }
 
     public override string WhatWins(Setup setup) => setup.Get(Knobs.Play).Id == LastIn ? "the last one in" : "the smallest sum left";

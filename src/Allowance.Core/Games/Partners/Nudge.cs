@@ -137,7 +137,15 @@ public sealed class Nudge : Frame
 
     public override IReadOnlyList<string> Audit(Setup setup) => Dead(TableOf(setup));
 
-    internal static IReadOnlyList<string> Dead(CellTable table) => table.DeadCells.Count == 0 ? [] : [$"No roll reaches {Words.List(table.DeadCells.Select(n => n.ToString()))}; such cells count as filled."];
+    internal static IReadOnlyList<string> Dead(CellTable table)
+    {
+        var remarks = new List<string>();
+        if (table.DeadCells.Count > 0) remarks.Add($"No roll reaches {Words.List(table.DeadCells.Select(n => n.ToString()))}; such cells count as filled.");
+        int[] rolls = [.. Enumerable.Range(0, table.Seats).SelectMany(table.DeadRolls).Select(r => r.Roll).Distinct().Order()];
+        if (rolls is [var one]) remarks.Add($"A roll of {one} fits no cell, and passes.");
+        else if (rolls.Length > 0) remarks.Add($"Rolls of {Words.List(rolls.Select(r => r.ToString()))} fit no cell, and pass.");
+        return remarks;
+    }
 
     public override string WhatWins(Setup setup) => Enough(setup) is null ? "most locked cells" : "the first with enough markers";
 

@@ -159,7 +159,12 @@ public sealed class Lookalikes : Frame
     {
         var table = new LookalikesTable(setup);
         int without = setup.Get(Knobs.Values).Numbers.Count - table.Possible.Count;
-        return without > 0 ? [$"{Words.Count(without, "number")} of these has no partner that makes {table.Target}, and stays in the box."] : [];
+        return without switch
+        {
+            0 => [],
+            1 => [$"One of these numbers has no partner that makes {table.Target}, and stays in the box."],
+            _ => [$"{Words.Count(without, "number")} of these have no partner that makes {table.Target}, and stay in the box."],
+        };
     }
 
     public override KnobValue? LeftOpen(Setup setup, Knob knob) => knob.Id switch
