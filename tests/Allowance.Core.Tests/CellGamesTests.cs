@@ -40,6 +40,20 @@ public class CellGamesTests
     public void What_fits_nothing_is_remarked(string table, string first, string? second) =>
         Assert.Equal(new[] { first, second }.OfType<string>(), new Nudge().Audit(Good("nudge", table).Setup));
 
+    [Theory]
+    [InlineData("nudge", "same", "How many? Put your marker on it.")]
+    [InlineData("nudge", "more", "What is one more? Put your marker on it.")]
+    [InlineData("nudge", "double", "What is the double? Put your marker on it.")]
+    [InlineData("nudge", "partner", "What makes 10 with it? Put your marker on it.")]
+    [InlineData("nudge", "toGo", "How far is it from 10? Put your marker on it.")]
+    [InlineData("hedge", "more", "What is 2 more? Choose such a cell.")]
+    public void It_is_said_what_is_looked_for(string game, string level, string says)
+    {
+        var run = Catalogue.Read($$"""{"format":"allowance-setup/1","game":"{{game}}","level":"{{level}}","table":{},"players":[{},{}]}""").Playable!.Compile().Start(0);
+        while (run.Next.Kind == StepKind.Chance) run.Deal(4);
+        Assert.Equal(says, run.Says);
+    }
+
     [Fact]
     public void In_many_forms_the_number_is_found_in_the_form_of_the_cell_that_is_chosen()
     {

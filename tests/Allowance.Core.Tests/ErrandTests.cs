@@ -102,6 +102,8 @@ public class ErrandTests
         CloseSlip(run, true);
         Assert.Equal("0 say 3 numeral; 0 take 3 spoken; 1 say 3 objects", string.Join("; ", run.Asks(run.Moves.Single()).Select(a => $"{a.Seat} {a.Ask}")));
         Assert.Equal("brought 3, yellow", run.Tells(run.Moves.Single(), true));
+        run.Apply(run.Moves.Single(), true);
+        Assert.Equal(new Lot("yellow", 3), Assert.Single(Assert.Single(run.Zones.OfType<Trip>()).Rug, l => l.Count > 0));
     }
 
     [Fact]

@@ -39,6 +39,7 @@ public class EvenOutTests
         var evened = Even(setup)!;
         Assert.True(evened.IsEven);
         Assert.InRange(evened.Steps.Count, 1, 4);
+        Assert.All(evened.Steps, s => Assert.Matches("^for (Juno|Mags) (a die|two dice|head start:) .* instead of ", s));
         Assert.All(evened.Shares, s => Assert.InRange(s, .45, .55));
         // Exactly, too: within five points and what 3,000 games may be off.
         var exact = (ListFact)evened.Setup.Ready().ExactFacts().Find("winChance")!;

@@ -3,6 +3,7 @@ using Allowance.Core.Games;
 using Allowance.Core.Learner;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
+using Allowance.Core.Tables;
 
 namespace Allowance.Core.Tests;
 
@@ -132,6 +133,7 @@ public class GatherTests
         run.Deal(4);
         run.Deal(0);
         Assert.Equal(2, run.Moves.Count);
+        Assert.Equal([("red", 0), ("blue", 1)], Assert.Single(run.Zones.OfType<DiceRolled>()).Patches);
         var rng = new Allowance.Core.Numbers.Rng(1);
         Assert.Equal(1, run.Best(ref rng).Pick);
         run.Apply(run.Read([0]).Move!.Value, true);

@@ -180,7 +180,7 @@ test("gates are shut one after another, by mouse and by key, and what each choic
 });
 
 test("on a board of cells what fits is tapped, what does not is told, and the game comes to its end", async ({ page }) => {
-  for (const [game, more, asks] of [["nudge", "&cells=1.2&dice=1.2&until=markers:2", "Which cell fits? Put your marker there."], ["hedge", "&rows=2&columns=2&inRow=2&cells=1.2.2.1&dice=1.2", "Which cell fits? Choose one."]]) {
+  for (const [game, more, asks] of [["nudge", "&cells=1.2&dice=1.2&until=markers:2", "How many? Put your marker on it."], ["hedge", "&rows=2&columns=2&inRow=2&cells=1.2.2.1&dice=1.2", "How many? Choose such a cell."]]) {
     await page.goto(`/bench?game=${game}&s1=2&s2=3${more}`);
     await open(page);
     await expect(page.getByRole("heading", { name: "On the board", exact: true })).toBeVisible();

@@ -97,11 +97,11 @@ test("after three that were not yet, something easier is offered quietly, and on
     await page.getByRole("button", { name: "not yet" }).first().click();
     await expect(page.locator("#table")).not.toHaveAttribute("data-turn", turn);
   }
-  const offer = page.getByRole("button", { name: /^From the next turn, for Otis: / });
+  const offer = page.getByRole("button", { name: /^From the next turn, for Otis, / });
   await expect(offer).toBeVisible();
   // A child may read it: it says what changes, not why.
   await expect(offer).not.toHaveText(/eas|hard/i);
   await offer.click();
-  await expect(page.locator(".message")).toContainText("From the next turn on:");
+  await expect(page.locator(".message")).toContainText("From the next turn on,");
   await expect(offer).toBeHidden();
 });

@@ -82,10 +82,13 @@ public sealed record DiceRolled(string Label, IReadOnlyList<Item> Dice) : Zone(L
     /// <summary>A sign is laid between the first two.</summary>
     public bool SignBetween { get; init; }
 
+    /// <summary>The colours that the last one shows, each with its place among those of the heap.</summary>
+    public IReadOnlyList<(string Colour, int Kind)> Patches { get; init; } = [];
+
     internal override Laid Lay(double width, Pen pen)
     {
         double sign = SignBetween ? SignPlace.Side + Gap : 0;
-        var widths = Dice.Select(d => d.Words is { } words ? Math.Max(Side, Lettering.Width(words, 12) + 8) : Side).ToList();
+        var widths = Dice.Select((d, i) => !IsPatched(i) && d.Words is { } words ? Math.Max(Side, Lettering.Width(words, 12) + 8) : Side).ToList();
         return new(widths.Sum() + Gap * Math.Max(0, Dice.Count - 1) + sign, Side, sketch =>
         {
             double x = 0;
@@ -93,7 +96,9 @@ public sealed record DiceRolled(string Label, IReadOnlyList<Item> Dice) : Zone(L
             {
                 var die = Dice[i];
                 sketch.Rect(x, 0, widths[i], Side, die.State == ItemState.Marked ? Role.Place : Role.Die, 6);
-                if (die.Words is { } words) sketch.Words(words, x + widths[i] / 2, Side / 2 + 4, 12, Role.Word);
+                if (IsPatched(i))
+                    for (int p = 0; p < Patches.Count; p++) sketch.Counter(Patches[p].Colour, Patches[p].Kind, x + (p + 1) * Side / (Patches.Count + 1), Side / 2, Patches.Count == 1 ? 12 : 7, 0);
+                else if (die.Words is { } words) sketch.Words(words, x + widths[i] / 2, Side / 2 + 4, 12, Role.Word);
                 else if (die.State != ItemState.Marked) sketch.Number(die.Form, die.Value, x + 3, 3, widths[i] - 6, Side - 6);
                 sketch.Tap(x, 0, widths[i], Side, die, "die", die.State == ItemState.Marked ? "the die that is turned" : die.Form == Form.Dice ? "a die" : die.Shows, Role.Die);
                 x += widths[i] + Gap;
@@ -103,6 +108,8 @@ public sealed record DiceRolled(string Label, IReadOnlyList<Item> Dice) : Zone(L
             }
         });
     }
+
+    private bool IsPatched(int die) => die == Dice.Count - 1 && Patches.Count > 0;
 }
 
 /// <summary>Ways to choose from: up or down, a colour, who it was.</summary>

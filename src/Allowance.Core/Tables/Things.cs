@@ -68,7 +68,7 @@ public sealed record SortingRing(string Says, IReadOnlyList<Item> Holds);
 /// <summary>Rings of string with what was sorted into them.</summary>
 public sealed record Rings(string Label, IReadOnlyList<SortingRing> All) : Zone(Label)
 {
-    private const double Side = 104, Gap = 10, Mini = 22;
+    private const double Side = 104, Gap = 10, Card = 46;
 
     public override string Kind => "rings";
 
@@ -89,8 +89,8 @@ public sealed record Rings(string Label, IReadOnlyList<SortingRing> All) : Zone(
                 sketch.Disc(x + Side / 2, y + Side / 2, Side / 2, Role.Ring);
                 var holds = All[i].Holds;
                 // Rows of small cards, in the square that the ring has room for.
-                int across = Math.Max(2, (int)Math.Ceiling(Math.Sqrt(holds.Count))), deep = (holds.Count + across - 1) / across;
-                double each = Math.Min(Mini, .66 * Side / across - 2);
+                int across = Math.Max(1, (int)Math.Ceiling(Math.Sqrt(holds.Count))), deep = (holds.Count + across - 1) / across;
+                double each = Math.Min(Card, .7 * Side / across - 2);
                 for (int k = 0; k < holds.Count; k++)
                 {
                     double inRow = Math.Min(across, holds.Count - k / across * across);
@@ -147,7 +147,7 @@ public sealed record ThingRow(string Label, int Things, int Gone, bool Covered) 
 
 /// <summary>A lidded box with slips, the way, and the rug with what was brought.</summary>
 /// <param name="Rug">What lies on the rug.</param>
-/// <param name="Drawn">Slips that were drawn.</param>
+/// <param name="Drawn">Slips that were drawn; one that names a colour has its place among the lots of the rug as its value.</param>
 public sealed record Trip(string Label, IReadOnlyList<Item> Drawn, IReadOnlyList<Lot> Rug) : Zone(Label)
 {
     private const double Box = 70, Deep = 90, Way = 26, Wide = 150;
@@ -177,7 +177,7 @@ public sealed record Trip(string Label, IReadOnlyList<Item> Drawn, IReadOnlyList
                 sketch.Begin($"card {Drawn[i].Id}", (int)Drawn[i].State);
                 sketch.Rect(x, 0, 32, 40, Drawn[i].State == ItemState.Down ? Role.Back : Role.Card, 1);
                 if (Drawn[i].State == ItemState.Down) sketch.Path([new(x + 3, 3), new(x + 16, 20), new(x + 29, 3)], Role.Thin);
-                else if (Drawn[i].Words is { } colour) sketch.Counter(colour, i, x + 16, 20, 11, 0);
+                else if (Drawn[i].Words is { } colour) sketch.Counter(colour, Drawn[i].Value, x + 16, 20, 11, 0);
                 else sketch.Number(Drawn[i].Form, Drawn[i].Value, x + 3, 3, 26, 34);
                 sketch.Tap(x, 0, 32, 40, Drawn[i], "slip", Drawn[i].State == ItemState.Down ? "a closed slip" : Drawn[i].Shows);
                 sketch.Begin(null);

@@ -65,7 +65,7 @@ public sealed class Around : CalledFrame
         var support = CommonKnobs.SupportAt(setup, seat);
         string level = setup.LevelAt(seat);
         if (level == Make) return Own(n, setup.At(seat, Knobs.Max).Number, support);
-        return [.. Enumerable.Range(1, setup.At(seat, Knobs.Max).Number).Select(k => new Call(Asked(k), k, $"{k} beside {n}", level == HowMany ? $"How many fewer or more than {n}?" : $"Fewer than {n}, the same, or more?", []) { LiesAfter = before => [new Stage("To be sorted", [Card(k, level == Things ? Form.Numeral : form)]), Sorted(before)] })];
+        return [.. Enumerable.Range(1, setup.At(seat, Knobs.Max).Number).Select(k => new Call(Asked(k), k, $"{k} beside {n}", level == HowMany ? $"How many fewer or more than {n}?" : $"{(level == Things ? "Put out that many. " : "")}Fewer than {n}, the same, or more?", []) { LiesAfter = before => [new Stage("To be sorted", [Card(k, level == Things ? Form.Numeral : form)]), Sorted(before)] })];
 
         ImmutableArray<Ask> Asked(int k)
         {

@@ -52,7 +52,13 @@ internal readonly partial struct TopperRules
     {
         StepKind.Over => "The pack is played out.",
         StepKind.Chance => "Turn up.",
-        _ when Seats == 1 => "Which number is it?",
+        _ when Seats == 1 => table.Make[0] switch
+        {
+            TopperMake.Sum or TopperMake.Common => "How many together?",
+            TopperMake.Difference or TopperMake.CommonDifference => "What is the difference?",
+            TopperMake.Product => "How many altogether?",
+            _ => "Which number is it?",
+        },
         _ when table.Common => table.Make[0] == TopperMake.CommonDifference ? "What is the difference?" : "How many are all together?",
         _ => Question(in s) + (table.FirstSaid ? " Who says it first?" : table.HasSigns ? " Lay the sign." : ""),
     };

@@ -17,6 +17,7 @@ internal sealed record GatherHeap : Seating
         Colours = Value is null ? [""] : [.. Value.Colours.Select(c => c.Colour)];
         Pieces = Value is null ? [setup.Get(Gather.Knobs.Pool).Number] : [.. Value.Colours.Select(c => c.Count)];
         ColourFaces = die is null ? [] : [.. die.Faces.Select(f => new HeapFace(Array.IndexOf(Colours, f[0]), f.Count > 1 ? Array.IndexOf(Colours, f[1]) : -1))];
+        Patches = die is null ? [] : [.. die.Faces.Select(f => f.Select(c => (c, Array.IndexOf(Colours, c) is >= 0 and var lot ? lot : Colours.Length)).ToArray())];
         FaceWords = die is null ? [] : [.. die.Faces.Select(f => string.Join(" or ", f))];
         Signs = (setup.Get(Gather.Knobs.SignDie) as SignDieValue)?.Faces ?? "";
         BesideWords = [.. FaceWords, .. Signs.Select(SignDieValue.InWords)];
@@ -49,6 +50,9 @@ internal sealed record GatherHeap : Seating
     public HeapFace[] ColourFaces { get; }
 
     public string[] FaceWords { get; }
+
+    /// <summary>By face of the colour die, its colours, each with its place in the heap; one that no thing has comes after all.</summary>
+    public (string Colour, int Kind)[][] Patches { get; }
 
     /// <summary>What the die beside the dice shows, face by face; and for each face the first one that shows the same.</summary>
     public string[] BesideWords { get; }

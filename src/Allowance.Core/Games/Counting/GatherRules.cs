@@ -229,7 +229,7 @@ internal readonly struct GatherRules(GatherHeap heap) : IRules<GatherState>
         {
             var lying = DiceCup.Lying(in s.Rolled, heap.Faces[s.Head.Mover]);
             string? beside = s.Face == 0 ? null : heap.ColourFaces.Length > 0 ? heap.FaceWords[s.Face - 1] : SignDieValue.Says(Sign(in s));
-            zones.Add(beside is null ? lying : lying with { Dice = [.. lying.Dice, new(lying.Dice.Count, -1, Form.None, ItemState.Up, false) { Words = beside }] });
+            zones.Add(beside is null ? lying : lying with { Dice = [.. lying.Dice, new(lying.Dice.Count, -1, Form.None, ItemState.Up, false) { Words = beside }], Patches = heap.ColourFaces.Length > 0 ? heap.Patches[s.Face - 1] : [] });
         }
         string[] colours = heap.Colours;
         if (Moves(in s) is { Count: > 1 } ways)

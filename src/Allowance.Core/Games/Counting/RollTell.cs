@@ -82,7 +82,7 @@ public sealed class RollTell : CalledFrame
         bool two = level != Match && DiceAt(setup, seat).All.Length == 2;
         string asks = setup.At(seat, Knobs.Asks).Id;
         var faces = CommonKnobs.FacesAt(setup, seat);
-        return [.. Rolls(setup, seat).Select(r => new Call(Asked(r.Larger, r.Smaller), r.Larger + r.Smaller, two ? $"{r.Larger} and {r.Smaller}" : $"{r.Larger}", SaysAt(level, IsFewer(r.Larger + r.Smaller)), [new DiceRolled("The dice", Laid(r.Larger, r.Smaller)) { SignBetween = level == Sign }]) { Ways = r.Ways })];
+        return [.. Rolls(setup, seat).Select(r => new Call(Asked(r.Larger, r.Smaller), r.Larger + r.Smaller, two ? $"{r.Larger} and {r.Smaller}" : $"{r.Larger}", SaysAt(level, IsFewer(r.Larger + r.Smaller), r.Larger == r.Smaller), [new DiceRolled("The dice", Laid(r.Larger, r.Smaller)) { SignBetween = level == Sign }]) { Ways = r.Ways })];
 
         bool IsFewer(int sum) => asks == Fewer || asks == Both && sum % 2 == 0;
 
@@ -110,13 +110,13 @@ public sealed class RollTell : CalledFrame
             : faces == Form.Dice ? new(AskKind.Say, larger + smaller, faces, support: support) : new(AskKind.Join, larger, smaller, faces, support);
     }
 
-    private static string SaysAt(string level, bool fewer) => level switch
+    private static string SaysAt(string level, bool fewer, bool same) => level switch
     {
         Write => "How many? Write it.",
         Match => "Turn the other to show the same.",
         More => fewer ? "Which shows fewer, or the same?" : "Which shows more, or the same?",
         Sign => fewer ? "Lay the sign, and say which is fewer." : "Lay the sign, and say which is more.",
-        Join => "Start from the larger: how many together?",
+        Join => same ? "The same twice: how many together?" : "Start from the larger: how many together?",
         _ => "How many?",
     };
 

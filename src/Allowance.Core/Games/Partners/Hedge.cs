@@ -183,5 +183,5 @@ internal readonly struct HedgeGame(CellTable table, int inRow) : ICellGame
 
     public bool AimReached(in CellState s) => s.Winner != 0;
 
-    public string Says(in CellState s) => s.Head.Phase == StepKind.Over ? AimReached(in s) ? "There is a line." : "The board is full." : "Which cell fits? Choose one.";
+    public string Says(in CellState s) => s.Head.Phase == StepKind.Over ? AimReached(in s) ? "There is a line." : "The board is full." : $"{table.Map.AsksCell} Choose such a cell.";
 }

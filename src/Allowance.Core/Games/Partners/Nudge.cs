@@ -203,5 +203,5 @@ internal readonly struct NudgeGame(CellTable table, int? enough) : ICellGame
 
     public bool AimReached(in CellState s) => s.Head.Phase == StepKind.Over;
 
-    public string Says(in CellState s) => s.Head.Phase == StepKind.Over ? s.Winner != 0 ? "That is enough markers." : "All cells are locked." : "Which cell fits? Put your marker there.";
+    public string Says(in CellState s) => s.Head.Phase == StepKind.Over ? s.Winner != 0 ? "That is enough markers." : "All cells are locked." : $"{table.Map.AsksCell} Put your marker on it.";
 }

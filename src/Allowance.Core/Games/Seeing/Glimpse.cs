@@ -100,7 +100,7 @@ public sealed class Glimpse : CalledFrame
         ToTen => "How many more make ten?",
         OneMore => "What is one more?",
         OneFewer => "What is one fewer?",
-        FiveAnd => "Five and how many make what?",
+        FiveAnd => "Five and how many more? How many is that?",
         HowSeen => "How many? How did you see it?",
         _ => "How many?",
     };

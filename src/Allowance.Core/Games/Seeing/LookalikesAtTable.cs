@@ -40,6 +40,10 @@ internal readonly partial struct LookalikesRules<TLying>
 
     private static IEnumerable<int> Set(ulong bits) => Enumerable.Range(0, 64).Where(i => (bits >> i & 1) != 0);
 
+    /// <summary>Two that are not the same number need not say how they show it.</summary>
+    private string NotTogether(int one, int other) =>
+        table.NumberOf(one) == table.NumberOf(other) ? $"{table.Label(one)} and {table.Label(other)}" : $"{table.NumberOf(one)} and {table.NumberOf(other)}";
+
     public Tapped Read(in LookalikesState s, IReadOnlyList<int> items)
     {
         if (items.Count == 0) return Tapped.NeedsMore;
@@ -52,7 +56,7 @@ internal readonly partial struct LookalikesRules<TLying>
         }
         if (items.Count < 2) return Tapped.NeedsMore;
         var move = new Move(items.Aggregate(0UL, (bits, i) => bits | 1UL << i), -1, items[0]);
-        return IsLegal(in s, move) ? Tapped.As(move) : Tapped.No($"{table.Label(s.Places[items[0]])} and {table.Label(s.Places[items[1]])} do not go together. Look again together.");
+        return IsLegal(in s, move) ? Tapped.As(move) : Tapped.No($"{NotTogether(s.Places[items[0]], s.Places[items[1]])} do not go together. Look again together.");
     }
 
     public IReadOnlyList<Zone> Zones(in LookalikesState s) =>

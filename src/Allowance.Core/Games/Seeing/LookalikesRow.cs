@@ -141,7 +141,7 @@ internal readonly struct LookalikesRow(LookalikesTable table) : IRules<Lookalike
 
     /// <summary>Items are numbered by columns, those beneath after those above.</summary>
     public Tapped Read(in LookalikesRowState s, IReadOnlyList<int> items) =>
-        items.Count == 0 ? Tapped.NeedsMore : items[^1] % columns == Column(in s) ? Tapped.As(new(0, Column(in s))) : Tapped.No("That is another one. Look again together.");
+        items.Count == 0 ? Tapped.NeedsMore : items[^1] % columns == Column(in s) ? Tapped.As(new(0, Column(in s))) : Tapped.No(s.Last < columns ? "It belongs somewhere else. Look again together." : "That is another one. Look again together.");
 
     public IReadOnlyList<Zone> Zones(in LookalikesRowState s)
     {

@@ -43,6 +43,17 @@ public sealed record RelationValue(Relation Relation, int By = 0) : KnobValue
         _ => "Who has the same?",
     };
 
+    /// <summary>Which cell of a board a roll goes to, as a question to whoever rolled.</summary>
+    public string AsksCell => Relation switch
+    {
+        Relation.Plus => By == 1 ? "What is one more?" : $"What is {By} more?",
+        Relation.Minus => By == 1 ? "What is one fewer?" : $"What is {By} fewer?",
+        Relation.Partner => $"What makes {By} with it?",
+        Relation.Double => "What is the double?",
+        Relation.ToGo => $"How far is it from {By}?",
+        _ => "How many?",
+    };
+
     public override string ToLink() => (Relation == Relation.ToGo ? "toGo" : Relation.ToString().ToLowerInvariant()) + (HasNumber ? $":{By}" : "");
 
     public override JsonNode ToJson() => JsonValue.Create(ToLink());

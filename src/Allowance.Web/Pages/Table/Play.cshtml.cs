@@ -416,7 +416,7 @@ public sealed partial class PlayModel(Tables tables, Household household, Advisi
             Message = "That change does not go at this table; choose one of those listed.";
             return [];
         }
-        Message = $"From the next turn on: {changed.Step.Says}.";
+        Message = $"From the next turn on, {changed.Step.Says}.";
         return [new AllowanceChanged(seat, changed.Knob, value)];
     });
 
