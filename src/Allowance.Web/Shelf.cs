@@ -4,6 +4,7 @@ using Allowance.Core.Games;
 using Allowance.Core.Materials;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
+using Allowance.Core.Tuning;
 using Allowance.Store;
 
 namespace Allowance.Web;
@@ -19,10 +20,11 @@ public sealed record OnShelf(Playable Playable, (double P10, double P50, double 
 }
 
 /// <summary>All games there are, each as these people would begin it. What is worked out is kept until somebody knows more.</summary>
-public sealed class Shelf(Household household, SittingLog log)
+public sealed class Shelf(Household household, SittingLog log, Advising advising, Offering offering)
 {
     private const int Games = 120, MostKept = 400;
 
+    private readonly ConcurrentDictionary<string, IReadOnlyList<Playable>> begun = new();
     private readonly ConcurrentDictionary<string, ((double, double, double) Minutes, IReadOnlySet<Strand> Strands)> kept = new();
 
     public IReadOnlyList<OnShelf> For(IReadOnlyList<Seat> seats, Budget budget)
@@ -30,9 +32,7 @@ public sealed class Shelf(Household household, SittingLog log)
         var children = household.Children;
         string knowing = string.Join(' ', children.Select(c => household.Log(c).Count));
         var known = children.ToDictionary(c => c, c => log.PlayedBy(c.Id));
-        return [.. Catalogue.Data.Select(Begin).OfType<Playable>().Select(Stand)];
-
-        Playable? Begin(FrameData frame) => Catalogue.Check(Setup.Default(frame, [.. seats.Take(frame.MostPlayers)]));
+        return [.. Begun(seats).Select(Stand)];
 
         OnShelf Stand(Playable playable)
         {
@@ -47,6 +47,27 @@ public sealed class Shelf(Household household, SittingLog log)
             var missing = household.Cupboard.Fetch(playable.Frame.Needs(playable.Setup)).Where(f => f.Standing == Standing.Missing).Select(f => f.Need.ToString()!).ToList();
             return new(playable, made.Strands is null ? null : made.Minutes, made.Strands ?? new HashSet<Strand>(), missing, [.. children.Where(c => known[c].Contains(playable.Setup.Frame.Id))]);
         }
+    }
+
+    /// <summary>Every game as these people would begin it.</summary>
+    private IReadOnlyList<Playable> Begun(IReadOnlyList<Seat> seats)
+    {
+        var searches = new List<(Seat Seat, Search Search)>();
+        var keys = new List<string>();
+        foreach (var seat in seats)
+            if (household.Children.FirstOrDefault(c => household.SeatOf(c).Key == seat.Key) is { } child)
+            {
+                var here = advising.Here(child);
+                searches.Add((seat, new(here, advising.On(null))));
+                keys.Add(advising.Key(here, child));
+            }
+        string key = $"{string.Join(' ', seats.Select(s => $"{s.Key} {s.Name}"))} {string.Join('|', keys)}";
+        if (begun.TryGetValue(key, out var known)) return known;
+        if (begun.Count > MostKept) begun.Clear();
+        var book = offering.Book;
+        return begun[key] = [.. Catalogue.Data.Select(frame => Begin(frame, [.. seats.Take(frame.MostPlayers)])).OfType<Playable>()];
+
+        Playable? Begin(FrameData frame, IReadOnlyList<Seat> sit) => Catalogue.Check(Beginning.Of(frame, sit, [.. sit.Select(s => searches.FirstOrDefault(k => k.Seat == s).Search).OfType<Search>()], book));
     }
 
     private static HashSet<Strand> StrandsOf(IEnumerable<Ask> asks)

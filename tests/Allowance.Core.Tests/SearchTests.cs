@@ -106,6 +106,45 @@ public class SearchTests(WholeBook whole)
             new Search(Here(5.5, name: "Mags"), On(Day) with { GrownUp = beside }).BestIn(whole.Book, Of(frame, Catalogue.Data.First(f => f.Id == frame).DefaultLevel).Frame)!.Playable.Setup.Seats;
     }
 
+    /// <summary>Whoever takes a game off the shelf finds it as she would begin: neither too hard nor dull where it has that for her.</summary>
+    [Theory]
+    [InlineData(3.8)]
+    [InlineData(5.4)]
+    [InlineData(7.1)]
+    public void A_game_that_is_chosen_begins_where_she_is(double age)
+    {
+        var (seat, search) = (Seat.Child("", age), new Search(Here(age), On(Day)));
+        foreach (var frame in Catalogue.Data)
+        {
+            var setup = Beginning.Of(frame, [seat], [search], whole.Book);
+            // Alone; some offers take a grown-up beside her.
+            var all = whole.Book.Ready.Where(o => o.Setup.Frame == frame && HouseWays.Allows(o.Playable, Approach.Default) && Catalogue.Check(o.Setup with { Seats = [o.Setup.Seats[0]] }) is not null).Select(o => (o.Setup, o.Rung, search.Tell(o).Right)).ToList();
+            var written = all.GroupBy(o => o.Rung).OrderBy(g => g.Key).Select(g => g.First()).ToList();
+            double right = all.First(o => o.Setup.LevelId == setup.LevelId && o.Setup.Table.SequenceEqual(setup.Table) && o.Setup.Seats[0].Allowance.SequenceEqual(setup.Seats[0].Allowance)).Right;
+            var fits = written.Where(o => o.Right is >= .70 and <= .92).ToList();
+            if (fits.Count > 0) Assert.Equal(fits[0].Rung, frame.Rung(setup.LevelId));
+            else if (written.Exists(o => o.Right >= .70)) Assert.True(right > .92, frame.Id);
+            else Assert.True(right >= Math.Min(.70, all.Where(o => o.Rung == written[0].Rung).Max(o => o.Right)), frame.Id);
+        }
+    }
+
+    [Fact]
+    public void A_chosen_game_goes_on_where_it_was_left_and_everybody_keeps_her_place()
+    {
+        var ines = Seat.Child("Ines", null, "9") with { GrownUp = true };
+        var left = Of("gather", "two");
+        var (mags, juno) = (Here(7, [new(left, 0, Day.AddDays(-2))], name: "Mags"), Here(3.8, name: "Juno"));
+        Assert.Equal("two", Beginning.Of(left.Frame, [mags.Seat], [new(mags, On(Day))], whole.Book).LevelId);
+        foreach (var frame in Catalogue.Data.Where(f => f.MostPlayers >= 3))
+        {
+            var setup = Beginning.Of(frame, [ines, mags.Seat, juno.Seat], [new(mags, On(Day)), new(juno, On(Day))], whole.Book);
+            Assert.Equal(["Ines", "Mags", "Juno"], setup.Seats.Select(s => s.Name));
+            Assert.NotNull(Catalogue.Check(setup));
+        }
+        // Who is not known begins as it is written.
+        Assert.Equal(Setup.Default(left.Frame, Seat.Child("")).ToLink(), Beginning.Of(left.Frame, [Seat.Child("")], [], whole.Book).ToLink());
+    }
+
     [Fact]
     public void The_first_offers_are_spread_over_all_games_and_making_them_can_be_stopped()
     {

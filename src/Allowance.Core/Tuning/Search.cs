@@ -114,7 +114,7 @@ public sealed class Search
     /// <param name="only">Where only one game is of interest.</param>
     private List<List<(Offer Offer, Fit Fit)>> ByGame(OfferBook book, FrameData? only)
     {
-        foreach (var (last, _, _) in known.Values) book.AddAround(last.Setup, last.Seat);
+        foreach (var frame in known.Keys) BringIn(book, frame);
         return [.. book.Ready.Where(o => (only is null || o.Setup.Frame == only) && IsOpen(o)).Select(o => (Offer: o, Fit: Weigh(o, o.Few))).Where(s => s.Fit.Score > 0).GroupBy(s => s.Offer.Setup.Frame)
             .Select(g => (known.ContainsKey(g.Key) ? g : Gentlest(g)).OrderByDescending(s => s.Fit.Score).Take(SearchConstants.LookedAtClosely)
                 .Select(s => (s.Offer, Fit: Carefully(s.Offer))).OrderByDescending(s => s.Fit.Score).ToList()).Where(g => g.Count > 0)];
@@ -129,6 +129,15 @@ public sealed class Search
     }
 
     private bool Changes(int changes) => changes <= (occasion.NothingNew ? 0 : occasion.OneChange ? 1 : 3);
+
+    /// <summary>Has what she played last in this game, and what lies around it, among the offers.</summary>
+    internal void BringIn(OfferBook book, FrameData frame)
+    {
+        if (known.TryGetValue(frame, out var last)) book.AddAround(last.Last.Setup, last.Last.Seat);
+    }
+
+    /// <summary>This is what she played last in this game.</summary>
+    internal bool WasLeftAt(Offer offer) => known.TryGetValue(offer.Setup.Frame, out var last) && last.Threefold == offer.Threefold;
 
     /// <summary>At this place no more is new to her than may be.</summary>
     internal bool Allows(Setup setup, int seat) => !known.TryGetValue(setup.Frame, out var last) || Changes(last.Threefold.Changes(Threefold.Of(setup, seat)));

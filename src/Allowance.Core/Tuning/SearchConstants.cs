@@ -63,6 +63,9 @@ public static class SearchConstants
     /// <summary>A new game comes so many days after the last new one; until she knows a few, on the next day.</summary>
     public const int NewGameDays = 7, FewGames = 6;
 
+    /// <summary>Who chooses a game herself begins it where she is right so often at most, if it has that for her.</summary>
+    public const double BeginsAtMost = .92;
+
     /// <summary>A new game comes with numbers and forms that she holds: right so often at least, and hardly anything too hard.</summary>
     public const double NewGameRight = .78, NewGameHard = .15;
 

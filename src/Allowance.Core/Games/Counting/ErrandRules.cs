@@ -177,14 +177,15 @@ internal readonly struct ErrandRules(ErrandBox box) : IRules<ErrandState>
         bool closes = s.Head.Phase == StepKind.Choice && Only(in s) == Close;
         if (s.Drawn > 0) drawn.Add(new(0, s.First, Form.Numeral, state, closes));
         if (s.Drawn == 2) drawn.Add(new(1, s.Second, Form.Numeral, state, closes));
-        if (s.Colour > 0) drawn.Add(new(2, s.Colour, Form.None, state, closes) { Words = ErrandBox.Colours[s.Colour - 1] });
-        return [new Trip("The box and the rug", drawn, [new("", s.Rug[0]), .. RugLots(in s)])];
+        if (s.Colour > 0) drawn.Add(new(2, s.Colour - 1, Form.None, state, closes) { Words = ErrandBox.Colours[s.Colour - 1] });
+        return [new Trip("The box and the rug", drawn, RugLots(in s))];
     }
 
     private static List<Lot> RugLots(in ErrandState s)
     {
         var lots = new List<Lot>();
         for (int c = 0; c < ErrandBox.Colours.Count; c++) lots.Add(new(ErrandBox.Colours[c], s.Rug[c + 1]));
+        lots.Add(new("", s.Rug[0]));
         return lots;
     }
 
