@@ -40,7 +40,7 @@ public sealed class Shelf(Household household, SittingLog log, Advising advising
             if (!kept.TryGetValue(key, out var made) && !budget.Whole.IsSpent)
             {
                 var forecast = household.Glance(playable, Games, budget);
-                made = ((forecast.Minutes.P10, forecast.Minutes.P50, forecast.Minutes.P90), StrandsOf(forecast.Players.SelectMany(p => p.Asks.Select(a => a.Ask))));
+                made = ((forecast.Minutes.P10, forecast.Minutes.P50, forecast.Minutes.P90), StrandsOf(forecast.Players.SelectMany(p => p.Asks.Select(a => a.Ask)).Concat(AsksOf(playable.Setup.Frame))));
                 if (kept.Count > MostKept) kept.Clear();
                 kept[key] = made;
             }
@@ -69,6 +69,10 @@ public sealed class Shelf(Household household, SittingLog log, Advising advising
 
         Playable? Begin(FrameData frame, IReadOnlyList<Seat> sit) => Catalogue.Check(Beginning.Of(frame, sit, [.. sit.Select(s => searches.FirstOrDefault(k => k.Seat == s).Search).OfType<Search>()], book));
     }
+
+    /// <summary>What a game asks as it is usually played, whoever plays: by that it is found too.</summary>
+    private IEnumerable<Ask> AsksOf(FrameData frame) =>
+        offering.Book.Ready.FirstOrDefault(o => o.Setup.Frame == frame && o.Setup.LevelId == frame.DefaultLevel)?.Profile.Asks.Select(a => a.Ask) ?? [];
 
     private static HashSet<Strand> StrandsOf(IEnumerable<Ask> asks)
     {

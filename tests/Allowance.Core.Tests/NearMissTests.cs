@@ -120,6 +120,16 @@ public class NearMissTests
         Assert.Equal([0, 1], [run.Points(0), run.Points(1)]);
     }
 
-    [Fact]
-    public void A_number_that_no_roll_meets_is_remarked() => Assert.Equal("No roll comes to 20.", Assert.Single(new NearMiss().Audit(Good("""{"n":20}""").Setup)));
+    [Theory]
+    [InlineData("""{"n":20}""", "No roll comes to 20.")]
+    // Three of 36 rolls; ten of a hundred.
+    [InlineData("""{"n":11}""", "Hardly a roll is as high as 11: nearly all stay below it.")]
+    [InlineData("""{"n":5,"dice":["d10","d10"]}""", "Hardly a roll is as low as 5: nearly all go past it.")]
+    public void A_number_that_rolls_hardly_come_near_is_remarked(string table, string says) => Assert.Equal(says, Assert.Single(new NearMiss().Audit(Good(table).Setup)));
+
+    [Theory]
+    // Six of 36 are 10 and more.
+    [InlineData("""{"n":10}""")]
+    [InlineData("""{"n":6,"dice":["d10","d10"]}""")]
+    public void A_number_that_rolls_come_near_to_is_not(string table) => Assert.Empty(new NearMiss().Audit(Good(table).Setup));
 }

@@ -76,10 +76,35 @@ public class SearchTests(WholeBook whole)
             }
     }
 
+    [Fact]
+    public void No_offer_is_about_one_number_only_unless_its_level_is()
+    {
+        static bool IsOfOne(Offer offer) => offer.Profile.Asks.Select(a => string.Join(' ', Enumerable.Range(0, a.Ask.Count).Select(i => a.Ask[i]))).Distinct().Count() == 1;
+        var levels = whole.Book.Ready.GroupBy(o => (o.Setup.Frame.Id, o.Setup.LevelId)).ToList();
+        Assert.Equal([("door", "split"), ("door", "ways")], levels.Where(g => g.Any(IsOfOne)).Select(g => g.Key).Order());
+        Assert.All(levels.Where(g => g.Any(IsOfOne)), g => Assert.True(IsOfOne(g.First())));
+    }
+
+    [Theory]
+    [InlineData("somegone", """{"start":4,"takeMax":6}""", "There are only 4 things, so 6 can never go.")]
+    [InlineData("runningtotal", """{"stopAt":5}""", "A card may count 6: a round can be over with the first.")]
+    [InlineData("lookalikes", """{"relation":"partner","values":[5,12]}""", "2 of these numbers have no partner that makes 10, and stay in the box.")]
+    [InlineData("chaincall", """{"relation":"partner:10","values":[1,12]}""", "2 of these numbers have no partner that makes 10.")]
+    [InlineData("around", """{"n":1}""", "Nothing is fewer than 1: that ring stays empty.")]
+    // Six of ten faces.
+    [InlineData("gates", """{"gates":4,"dice":["d10"],"maxGates":1}""", "60 of 100 first rolls go with no gate.")]
+    public void What_is_hardly_meant_is_remarked(string game, string table, string says)
+    {
+        var setup = Catalogue.Read($$"""{"format":"allowance-setup/1","game":"{{game}}","table":{{table}},"players":[{}]}""").Playable!.Setup;
+        Assert.Equal(says, Assert.Single(Catalogue.Of(setup).Audit(setup)));
+    }
+
     [Theory]
     [InlineData("gates", "count", """{"gates":6}""", "7")]
-    [InlineData("nearmiss", "frame", """{"n":12}""", "13")]
+    [InlineData("nearmiss", "frame", """{"n":10}""", "11")]
     [InlineData("nudge", "partner", """{"dice":["d10"]}""", "12")]
+    [InlineData("somegone", "see", """{"start":5,"takeMax":5}""", "most: 6")]
+    [InlineData("runningtotal", "head", """{"stopAt":10,"deck":{"packs":1,"suits":4,"ranks":{"A":1,"2":2,"3":3,"4":4,"5":5,"6":6,"7":7,"8":8,"9":9}}}""", "1 to 10")]
     public void A_step_that_brings_a_remark_is_not_offered(string game, string level, string table, string not)
     {
         var setup = Catalogue.Read($$"""{"format":"allowance-setup/1","game":"{{game}}","level":"{{level}}","table":{{table}},"players":[{}]}""").Playable!.Setup;

@@ -79,6 +79,9 @@ public readonly record struct Ask
     /// <summary>Where its numbers were not noted: the largest that can come up, or 0 where that is not known.</summary>
     public int To => IsWithoutNumbers ? this[0] : 0;
 
+    /// <summary>They are about the same numbers, whatever is asked of them.</summary>
+    public bool HasTheNumbersOf(Ask other) => Code >> 18 == other.Code >> 18;
+
     /// <summary>They ask the same, of whatever numbers.</summary>
     public bool IsOfTheSortOf(Ask other) => (Code & 0x3FFFF) == (other.Code & 0x3FFFF);
 

@@ -38,6 +38,9 @@ public sealed class Offer
 
     public Threefold Threefold { get; }
 
+    /// <summary>Whatever is turned up, it is about the same numbers.</summary>
+    internal bool AsksOneThing => Profile.Asks.All(a => a.Ask.HasTheNumbersOf(Profile.Asks[0].Ask));
+
     /// <summary>How high on the frame's ladder.</summary>
     public int Rung { get; }
 
@@ -75,6 +78,7 @@ public sealed class OfferBook(Cupboard drawer)
     private readonly Lock adding = new();
     private readonly HashSet<string> links = [];
     private readonly HashSet<(FrameData, Threefold)> kinds = [];
+    private readonly HashSet<(FrameData, string)> begun = [], ofOneThing = [];
     private volatile Offer[] ready = [];
 
     /// <summary>What is ready so far.</summary>
@@ -92,9 +96,17 @@ public sealed class OfferBook(Cupboard drawer)
         foreach (var part in Offers.All(drawer, cores).Take(most).Chunk(AtOnce))
         {
             stop.ThrowIfCancellationRequested();
-            Add([.. part.AsParallel().AsOrdered().WithDegreeOfParallelism(cores).Select(Work)]);
+            Add([.. part.AsParallel().AsOrdered().WithDegreeOfParallelism(cores).Select(Work).AsSequential().Where(IsAboutEnough)]);
         }
         IsWhole = true;
+    }
+
+    /// <summary>It is not about one number alone, unless that is how its level is meant. Of each level its own beginning comes first.</summary>
+    private bool IsAboutEnough(Offer offer)
+    {
+        var level = (offer.Setup.Frame, offer.Setup.LevelId);
+        if (begun.Add(level) && offer.AsksOneThing) ofOneThing.Add(level);
+        return !offer.AsksOneThing || ofOneThing.Contains(level);
     }
 
     /// <summary>So many are worked out until they can be looked through.</summary>

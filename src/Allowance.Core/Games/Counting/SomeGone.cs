@@ -95,5 +95,11 @@ public sealed class SomeGone : CalledFrame
     public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat) =>
         [.. new[] { Knobs.Start, Knobs.TakeMax }.SelectMany(k => Steps(setup, seat, k)).Where(c => Pairs(c.Setup, seat).Any())];
 
+    public override IReadOnlyList<string> Audit(Setup setup)
+    {
+        int seat = Enumerable.Range(0, setup.Seats.Length).FirstOrDefault(s => Limits(setup, s) is var (things, most) && most > things, -1);
+        return seat < 0 ? [] : [$"There {(Limits(setup, seat).Start == 1 ? "is" : "are")} only {Words.Count(Limits(setup, seat).Start, "thing")}, so {Limits(setup, seat).Most} can never go."];
+    }
+
     public override string Summary(Setup setup) => $"{(setup.Get(Knobs.From).Id == AnyRow ? "up to " : "")}{setup.Get(Knobs.Start)} things, up to {setup.Get(Knobs.TakeMax)} go";
 }

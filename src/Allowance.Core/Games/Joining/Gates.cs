@@ -215,8 +215,14 @@ public sealed class Gates : Frame
         var row = table.Row(0);
         var dead = Enumerable.Range(1, table.Gates).Where(g => !row.Rolls(table.Full).Concat(table.SmallDie is null ? [] : row.Rolls(0)).Any(r => row.Sets(r.Key).Any(set => (set >> g - 1 & 1) != 0))).ToList();
         // Below what the dice can roll, and beyond it.
-        return [.. dead.GroupBy(g => g < row.Rolls(table.Full)[0].Key).Select(g => $"No roll shuts {(g.Count() == 1 ? "gate" : "gates")} {Words.List(g.Select(gate => gate.ToString()))}: not all can be shut.")];
+        var remarks = dead.GroupBy(g => g < row.Rolls(table.Full)[0].Key).Select(g => $"No roll shuts {(g.Count() == 1 ? "gate" : "gates")} {Words.List(g.Select(gate => gate.ToString()))}: not all can be shut.").ToList();
+        double none = row.Rolls(table.Full).Where(r => row.Sets(r.Key).Length == 0).Sum(r => r.Chance);
+        if (none > Often) remarks.Add($"{100 * none:0} of 100 first rolls go with no gate.");
+        return remarks;
     }
+
+    /// <summary>Where more rolls than this go with no gate from the first, the dice are too large for the row.</summary>
+    private const double Often = 1 / 3.0;
 
     public override string WhatWins(Setup setup) => setup.Get(Knobs.Play).Id == LastIn ? "the last one in" : "the smallest sum left";
 

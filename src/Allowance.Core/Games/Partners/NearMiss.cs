@@ -113,8 +113,16 @@ public sealed class NearMiss : Frame
     public override IReadOnlyList<string> Audit(Setup setup)
     {
         int mark = setup.Get(Knobs.N).Number;
-        return Enumerable.Range(0, setup.Seats.Length).All(s => setup.At(s, Knobs.Dice).Dice.Most < mark || setup.At(s, Knobs.Dice).Dice.Least > mark) ? [$"No roll comes to {mark}."] : [];
+        var dice = Enumerable.Range(0, setup.Seats.Length).Select(s => setup.At(s, Knobs.Dice).Dice).ToList();
+        if (dice.TrueForAll(d => d.Most < mark || d.Least > mark)) return [$"No roll comes to {mark}."];
+        if (dice.TrueForAll(d => Chance(d, roll => roll <= mark) < Seldom)) return [$"Hardly a roll is as low as {mark}: nearly all go past it."];
+        return dice.TrueForAll(d => Chance(d, roll => roll >= mark) < Seldom) ? [$"Hardly a roll is as high as {mark}: nearly all stay below it."] : [];
     }
+
+    /// <summary>What less than so large a share of rolls come to is no mark to be near to.</summary>
+    private const double Seldom = .15;
+
+    private static double Chance(Dice dice, Func<int, bool> holds) => dice.Likely().Where(l => holds(l.Roll)).Sum(l => l.Chance);
 
     public override string WhatWins(Setup setup) => ShowsPoints(setup) ? "most rounds" : "the smallest sum";
 

@@ -106,7 +106,10 @@ public sealed class ChainCall : Frame
     {
         var chain = new Chain(setup);
         bool selfAnswers = setup.Seats.Length > 1 && chain.Owner.Where((o, i) => o == chain.Owner[(i + 1) % chain.Owner.Length]).Any();
-        return selfAnswers ? ["Once a player answers her own card: an odd chain cannot go to and fro between two."] : [];
+        var remarks = new List<string>();
+        if (selfAnswers) remarks.Add("Once a player answers her own card: an odd chain cannot go to and fro between two.");
+        if (setup.Get(Knobs.Relation).WithoutPartner(setup.Get(Knobs.Values).Numbers) is { } without) remarks.Add(without);
+        return remarks;
     }
 
     public override KnobValue? LeftOpen(Setup setup, Knob knob) => knob.Id switch

@@ -163,7 +163,7 @@ public sealed class Lookalikes : Frame
         {
             0 => [],
             1 => [$"One of these numbers has no partner that makes {table.Target}, and stays in the box."],
-            _ => [$"{Words.Count(without, "number")} of these have no partner that makes {table.Target}, and stay in the box."],
+            _ => [$"{without} of these numbers have no partner that makes {table.Target}, and stay in the box."],
         };
     }
 

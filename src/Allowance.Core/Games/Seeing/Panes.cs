@@ -161,7 +161,10 @@ public sealed class Panes : Frame
         var table = new PanesTable(setup);
         if (table.IsLaid) return [];
         int idle = table.Possible.Except(table.Boards.SelectMany(b => b)).Count();
-        return idle > 0 ? [$"{Words.Count(idle, "number")} on no board: {(idle == 1 ? "that call covers" : "those calls cover")} nothing."] : [];
+        var remarks = new List<string>();
+        if (idle > 0) remarks.Add($"{Words.Count(idle, "number")} on no board: {(idle == 1 ? "that call covers" : "those calls cover")} nothing.");
+        if (table.Relation.WithoutPartner(setup.Get(Knobs.Values).Numbers) is { } without) remarks.Add(without);
+        return remarks;
     }
 
     public override string Summary(Setup setup) => $"{setup.Get(Knobs.Side)} × {setup.Get(Knobs.Side)} panes, numbers {setup.Get(Knobs.Values)}, {setup.Get(Knobs.Relation)} covered";

@@ -54,6 +54,14 @@ public sealed record RelationValue(Relation Relation, int By = 0) : KnobValue
         _ => "How many?",
     };
 
+    /// <summary>Of partners: how many of these numbers have none, in words; null where all have one.</summary>
+    public string? WithoutPartner(IEnumerable<int> numbers) => Relation != Relation.Partner ? null : numbers.Count(n => n > By) switch
+    {
+        0 => null,
+        1 => $"One of these numbers has no partner that makes {By}.",
+        var more => $"{more} of these numbers have no partner that makes {By}.",
+    };
+
     public override string ToLink() => (Relation == Relation.ToGo ? "toGo" : Relation.ToString().ToLowerInvariant()) + (HasNumber ? $":{By}" : "");
 
     public override JsonNode ToJson() => JsonValue.Create(ToLink());
