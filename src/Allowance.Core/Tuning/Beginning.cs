@@ -38,15 +38,18 @@ public static class Beginning
         search.BringIn(book, frame);
         // Of each level its own beginning comes first.
         var offers = book.Ready.Where(o => o.Setup.Frame == frame && !o.IsMissing && HouseWays.Allows(o.Playable, search.Occasion.Approach))
-            .Select(o => (o.Setup, o.Rung, search.Tell(o).Right, Left: search.WasLeftAt(o))).ToList();
-        var written = offers.GroupBy(o => o.Rung).OrderBy(g => g.Key).Select(g => g.First()).Where(o => o.Right >= SearchConstants.EaseFrom).ToList();
+            .Select(o => (Offer: o, o.Rung, search.Tell(o).Right)).ToList();
+        var levels = offers.GroupBy(o => o.Rung).OrderBy(g => g.Key).ToList();
+        var written = levels.Select(g => g.First()).Where(o => o.Right >= SearchConstants.EaseFrom).ToList();
+        // Easier is what has no larger numbers, whatever is believed.
+        var easier = levels.Take(1).SelectMany(g => g.Where(o => o.Offer.LargestAsked <= g.First().Offer.LargestAsked));
         return
         [
-            .. offers.Where(o => o.Left)
+            .. offers.Where(o => search.WasLeftAt(o.Offer))
                 .Concat(written.Where(o => o.Right <= SearchConstants.BeginsAtMost))
                 .Concat(written.OrderByDescending(o => o.Rung))
-                .Concat(offers.GroupBy(o => o.Rung).OrderBy(g => g.Key).Take(1).SelectMany(g => g.OrderByDescending(o => Math.Min(o.Right, SearchConstants.EaseFrom))))
-                .Select(o => o.Setup).Distinct(),
+                .Concat(easier.OrderByDescending(o => Math.Min(o.Right, SearchConstants.EaseFrom)))
+                .Select(o => o.Offer.Setup).Distinct(),
         ];
     }
 }

@@ -41,6 +41,9 @@ public sealed class Offer
     /// <summary>Whatever is turned up, it is about the same numbers.</summary>
     internal bool AsksOneThing => Profile.Asks.All(a => a.Ask.HasTheNumbersOf(Profile.Asks[0].Ask));
 
+    /// <summary>The largest number that any of its asks has.</summary>
+    internal int LargestAsked => Profile.Asks.Max(a => a.Ask.Largest);
+
     /// <summary>How high on the frame's ladder.</summary>
     public int Rung { get; }
 
