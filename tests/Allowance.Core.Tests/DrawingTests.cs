@@ -153,4 +153,28 @@ public class DrawingTests
         Assert.True(Rows(new(390, 500)) >= 5);
         Assert.True(Rows(new(1200, 150)) <= 2);
     }
+
+    [Theory]
+    [InlineData(1)]
+    [InlineData(2)]
+    [InlineData(4)]
+    public void Pieces_on_one_number_stand_one_above_the_other_each_as_large_as_alone(int together)
+    {
+        Zone line = new NumberLine("line", 0, 20, LineLabels.All) { Pieces = [.. Enumerable.Range(0, together).Select(seat => new Piece(seat, 10)), new(4, 3)], Home = 10 };
+        var discs = Drawing.Of([line], new(390, 500), By).Parts[0].Shapes.OfType<DiscShape>().Where(d => d.Role == Role.Piece).ToList();
+        Assert.Equal(together + 1, discs.Count);
+        Assert.Single(discs.Select(d => Math.Round(d.Radius, 6)).Distinct());
+        Assert.All(discs.SelectMany(one => discs.Where(other => other != one), (one, other) => Math.Sqrt(Math.Pow(one.X - other.X, 2) + Math.Pow(one.Y - other.Y, 2)) - 2 * one.Radius), apart => Assert.True(apart >= 0));
+    }
+
+    /// <summary>Two or three marks are no row of their own.</summary>
+    [Theory]
+    [InlineData(22, 1)]
+    [InlineData(23, 1)]
+    [InlineData(30, 2)]
+    public void A_line_is_broken_where_much_is_left_for_the_next_row(int to, int rows)
+    {
+        Zone line = new NumberLine("line", 0, to, LineLabels.Fives);
+        Assert.Equal(rows, Drawing.Of([line], new(300, 500), By).Parts[0].Shapes.OfType<WordsShape>().Select(w => Math.Round(w.Y)).Distinct().Count());
+    }
 }

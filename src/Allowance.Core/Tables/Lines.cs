@@ -86,8 +86,11 @@ public readonly record struct Jump(int From, int By);
 /// <summary>A number line, in one row or in several where it is long, with pieces, a home, flags, a marker, jumps and covered numbers.</summary>
 public sealed record NumberLine(string Label, int Low, int High, LineLabels Labels) : Zone(Label)
 {
-    private const double Space = 15, Above = 30, Below = 16, Apart = 6, Flag = 10;
-    private const int MostDrawn = 400, Unbroken = 22;
+    private const double Space = 15, Above = 30, Below = 16, Apart = 6, Flag = 10, Side = 14, Rise = 12.5;
+
+    /// <summary>So many pieces stand one above the other; more begin another stack.</summary>
+    private const int MostStacked = 4;
+    private const int MostDrawn = 400, Unbroken = 22, Few = 4;
 
     public override string Kind => "line";
 
@@ -119,22 +122,23 @@ public sealed record NumberLine(string Label, int Low, int High, LineLabels Labe
     internal override Laid Lay(double width, Pen pen)
     {
         int every = Math.Max(1, (High - Low) / MostDrawn + 1), ticks = (High - Low) / every + 1;
-        // Rows of tens where it does not go into one.
-        int most = Math.Max(Unbroken, (int)(width / Space)), inRow = ticks <= most ? ticks : most >= 11 ? most / 10 * 10 : most, rows = (ticks + inRow - 1) / inRow;
-        double band = Above + Below + Apart;
+        // Rows of tens where it does not go into one; a few too many are no row of their own.
+        int most = Math.Max(Unbroken, (int)(width / Space)), tens = most >= 11 ? most / 10 * 10 : most, inRow = ticks <= most || ticks <= tens + Few ? ticks : tens, rows = (ticks + inRow - 1) / inRow;
         var together = Pieces.GroupBy(p => p.At).ToList();
+        // Pieces on one number stand one above the other, each as large as alone.
+        double above = Above + Rise * (together.Select(g => Math.Min(g.Count(), MostStacked)).DefaultIfEmpty(1).Max() - 1), band = above + Below + Apart;
         return new(inRow * Space, rows * band - Apart, sketch =>
         {
             for (int row = 0; row < rows; row++)
             {
                 int last = Math.Min(inRow, ticks - row * inRow) - 1;
-                double y = row * band + Above;
+                double y = row * band + above;
                 sketch.Line(row == 0 ? Space / 2 : 0, y, row < rows - 1 ? inRow * Space : (last + .5) * Space, y, Role.Line);
             }
             for (int i = 0; i < ticks; i++)
             {
                 int n = Low + i * every;
-                double x = (i % inRow + .5) * Space, y = i / inRow * band + Above;
+                double x = (i % inRow + .5) * Space, y = i / inRow * band + above;
                 bool five = n % (5 * every) == 0, home = Home == n;
                 sketch.Begin($"place {n}");
                 sketch.Line(x, y - (five ? 5 : 3), x, y + (five ? 5 : 3), home ? Role.Home : five ? Role.Heavy : Role.Line);
@@ -170,16 +174,17 @@ public sealed record NumberLine(string Label, int Low, int High, LineLabels Labe
 
             void Arc(double x, double to, int row, int way, bool last)
             {
-                double y = row * band + Above - 6;
+                double y = row * band + above - 6;
                 sketch.Path(Enumerable.Range(0, 9).Select(p => new Point(x + (to - x) * p / 8, y - 9 * Math.Sin(Math.PI * p / 8))), Role.Thin);
                 if (last) sketch.Path([new(to - way * 1, y - 4), new(to, y), new(to - way * 4.5, y - 1.5)], Role.Heavy);
             }
 
             foreach (var group in together)
             {
-                int i = Math.Clamp((group.Key - Low) / every, 0, ticks - 1);
-                double side = group.Count() == 1 ? 14 : Space - 1;
-                PieceShape.Draw(sketch, [.. group], (i % inRow + .5) * Space - side / 2, i / inRow * band + (Home == group.Key ? 0 : 11) - (Home != group.Key && group.Count() > 1 ? 2 : 0), side);
+                int i = Math.Clamp((group.Key - Low) / every, 0, ticks - 1), stacks = (group.Count() + MostStacked - 1) / MostStacked;
+                double side = stacks == 1 ? Side : Space / stacks, x = (i % inRow + .5) * Space, foot = i / inRow * band + above - (Home == group.Key ? 16 : 5);
+                foreach (var (piece, n) in group.Select((piece, n) => (piece, n)))
+                    PieceShape.Draw(sketch, [piece], x + (n / MostStacked - stacks / 2.0) * side, foot - Side - n % MostStacked * Rise + (Side - side) / 2, side);
             }
         });
     }
