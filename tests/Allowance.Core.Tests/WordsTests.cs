@@ -13,6 +13,13 @@ namespace Allowance.Core.Tests;
 /// <summary>Words on screens, hints, and the household's approach.</summary>
 public class WordsTests
 {
+    [Theory]
+    [InlineData(40, "40 seconds")]
+    [InlineData(60, "1 minute")]
+    [InlineData(90, "90 seconds")]
+    [InlineData(180, "3 minutes")]
+    public void A_time_is_told_in_minutes_where_it_is_whole_ones(int seconds, string says) => Assert.Equal(says, Words.Lasting(seconds));
+
     [Fact]
     public void Lists_counts_and_sentences_read_as_people_write_them()
     {

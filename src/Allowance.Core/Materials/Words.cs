@@ -20,6 +20,9 @@ public static class Words
     /// <summary>"1 card", "4 cards".</summary>
     public static string Count(int n, string thing) => n == 1 ? $"1 {thing}" : $"{n} {thing}s";
 
+    /// <summary>A time that was set: "40 seconds", "3 minutes".</summary>
+    public static string Lasting(int seconds) => seconds % 60 == 0 ? Count(seconds / 60, "minute") : Count(seconds, "second");
+
     /// <summary>A mean as people say it: "about 9 rolls", "less than 1 roll".</summary>
     public static string About(double mean, string thing) => mean < .5 ? $"less than 1 {thing}" : $"about {Count((int)Math.Round(mean, MidpointRounding.AwayFromZero), thing)}";
 

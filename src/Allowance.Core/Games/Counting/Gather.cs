@@ -38,8 +38,8 @@ public sealed class Gather : Frame
         [Knobs.Pool, Knobs.Dice, CommonKnobs.Faces, Knobs.LastTake, Knobs.ColourDie, Knobs.Pieces, Knobs.SignDie, Knobs.Rounds, Knobs.Total, Knobs.HeadStart, Knobs.Range, CommonKnobs.Support, CommonKnobs.First, Knobs.Winning],
         [
             Level.Free(One, "One die", "Roll one die, say how many, and take that many.", (Knobs.Dice, OneDie)),
-            Level.Free(Two, "Two dice, counted", "Roll two dice, count all the dots, and take that many.", (Knobs.Dice, TwoDice)),
-            Level.Free(TwoOn, "Two dice, counted on", "Roll two dice, count on from the larger, and take that many.", (Knobs.Dice, TwoDice)),
+            Level.Free(Two, "Two dice", "Roll two dice, count all the dots, and take that many.", (Knobs.Dice, TwoDice)),
+            Level.Free(TwoOn, "Counting on", "Roll two dice, count on from the larger, and take that many.", (Knobs.Dice, TwoDice)),
             Level.Free(Colour, "With a colour", "Roll a number and a colour; take that many of that colour.", (Knobs.Dice, OneDie), (Knobs.ColourDie, new ColourDieValue([["red"], ["red"], ["yellow"], ["yellow"], ["blue"], ["blue"]])), (Knobs.Pieces, new ColoursValue([("red", 8), ("yellow", 8), ("blue", 8)]))),
             Level.Free(Sign, "Plus and minus", "Roll a number and a sign; take that many, or give that many back.", (Knobs.Dice, OneDie), (Knobs.SignDie, new SignDieValue("+++-")), (Knobs.Total, new FlagValue(true))),
         ],

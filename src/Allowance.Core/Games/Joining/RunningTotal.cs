@@ -83,7 +83,7 @@ public sealed class RunningTotal : Frame
         [
             .. preparation.Sentences,
             $"{Words.Count(preparation.CardsLeft, "card")} lie face down in one pile.",
-            .. setup.Get(Knobs.Sand).Number is { } seconds ? [$"The sand runs for {Words.Count(seconds, "second")}. When it is out, the round is over, whatever was said last."] : Array.Empty<string>(),
+            .. setup.Get(Knobs.Sand).Number is { } seconds ? [$"The sand runs for {Words.Lasting(seconds)}. When it is out, the round is over, whatever was said last."] : Array.Empty<string>(),
             setup.LevelId == Down ? $"Each round begins with {setup.Get(Knobs.StopAt).Number ?? UsualStart}; a card that is more than what is left ends it."
                 : setup.Get(Knobs.StopAt).Number is { } stop ? $"A round ends when {stop} is reached or passed." : "A round goes on until no card is left.",
         ];

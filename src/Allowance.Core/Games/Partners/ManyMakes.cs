@@ -76,7 +76,7 @@ public sealed class ManyMakes : Frame
         [
             $"Strips of squares lie in a heap: {Words.List(stock.Select(s => s.Key == 1 ? Words.Count(s.Value, "single square") : $"{s.Value} of {s.Key}"))}. To fish them out of a tub is more fun.",
             $"Numbers from {setup.Get(Knobs.Numbers)} are called, only such as these bars can still make; what is laid stays out.",
-            .. setup.Get(Knobs.Sand).Number is { } seconds ? [$"The sand runs for {Words.Count(seconds, "second")}, for each number anew."] : Array.Empty<string>(),
+            .. setup.Get(Knobs.Sand).Number is { } seconds ? [$"The sand runs for {Words.Lasting(seconds)}, for each number anew."] : Array.Empty<string>(),
         ];
     }
 
