@@ -38,6 +38,8 @@ public class EasingTests
                     else if (step.Setup.At<ChoiceValue>(0, KnobRole.Support)?.Id is not (null or "none")) Assert.NotEqual(Ease.Harder, ease);
                     else if (step.Setup.At<FlagValue>(0, KnobRole.Aid) is { On: true } && setup.At<FlagValue>(0, KnobRole.Aid) is { On: false }) Assert.NotEqual(Ease.Harder, ease);
                     else if (step.Setup.At<FlagValue>(0, KnobRole.Aid) is { On: false } && setup.At<FlagValue>(0, KnobRole.Aid) is { On: true }) Assert.NotEqual(Ease.Easier, ease);
+                    // What the numbers or a help card forbid is tested below.
+                    else if (step.Belongs == Belongs.Range || step.Belongs == Belongs.Form && seats > 1) Assert.NotEqual(gain > 0 ? Ease.Harder : Ease.Easier, ease);
                     else Assert.Equal(gain > 0 ? Ease.Easier : Ease.Harder, ease);
                 }
             Assert.True(steps > 0);
@@ -67,12 +69,35 @@ public class EasingTests
         Assert.All(easier, d => Assert.Contains('+', d));
     }
 
+    /// <summary>Whatever is simulated, larger numbers are never easier and smaller ones never harder; where some grow and others shrink, or none do, the simulation tells.</summary>
+    [Theory]
+    [InlineData("partners", "spot", "target 9 instead of 10", Ease.Easier, Ease.Neither)]
+    [InlineData("partners", "spot", "target 11 instead of 10", Ease.Neither, Ease.Harder)]
+    [InlineData("door", "hidden", "the whole: 4 instead of 5", Ease.Easier, Ease.Neither)]
+    [InlineData("downline", "numbers", "a die with 1, 1, 2, 2, 3, 3 instead of a die from 1 to 6", Ease.Easier, Ease.Neither)]
+    [InlineData("spotsum", "sum", "help card: words instead of numerals", Ease.Easier, Ease.Neither)]
+    public void Larger_numbers_are_never_easier_smaller_ones_and_a_help_card_never_harder(string game, string level, string says, Ease better, Ease worse)
+    {
+        var setup = At(Catalogue.All.Single(f => f.Data.Id == game), level, 2);
+        var step = Steps.Around(setup, 0).Single(s => s.Says == says);
+        Assert.Equal((better, worse), (Easing.Of(setup, step, 0, .2, Easing.Noticed), Easing.Of(setup, step, 0, -.2, Easing.Noticed)));
+    }
+
+    /// <summary>Things to count are no help where it is played with things.</summary>
+    [Theory]
+    [InlineData("somegone", "see", false)]
+    [InlineData("around", "things", false)]
+    [InlineData("around", "numerals", true)]
+    [InlineData("partners", "spot", true)]
+    public void Things_to_count_are_offered_where_there_are_none_yet(string game, string level, bool offered) =>
+        Assert.Equal(offered, Steps.Around(At(Catalogue.All.Single(f => f.Data.Id == game), level, 1), 0).Any(s => s.Says == "with things to count"));
+
     /// <summary>By hand: halves that differ by a tenth cannot tell a gain of a tenth from none.</summary>
     [Theory, InlineData(.1, .1, Ease.Neither), InlineData(.11, .1, Ease.Easier), InlineData(-.11, .1, Ease.Harder)]
     public void A_difference_within_its_error_is_none(double gain, double error, Ease ease)
     {
         var setup = At(Catalogue.All.Single(f => f.Data.Id == "gather"), "one", 1);
-        var step = Steps.Around(setup, 0).First(s => s.Belongs == Belongs.Range);
+        var step = Steps.Around(setup, 0).First(s => s.Belongs == Belongs.Range && s.Setup.Get(Gather.Knobs.Dice).Dice.Most > 6 == gain < 0);
         Assert.Equal(ease, Easing.Of(setup, step, 0, gain, error));
     }
 }

@@ -123,8 +123,8 @@ public class NearMissTests
     [Theory]
     [InlineData("""{"n":20}""", "No roll comes to 20.")]
     // Three of 36 rolls; ten of a hundred.
-    [InlineData("""{"n":11}""", "Hardly a roll is as high as 11: nearly all stay below it.")]
-    [InlineData("""{"n":5,"dice":["d10","d10"]}""", "Hardly a roll is as low as 5: nearly all go past it.")]
+    [InlineData("""{"n":11}""", "Hardly a roll is as high as 11, nearly all stay below it.")]
+    [InlineData("""{"n":5,"dice":["d10","d10"]}""", "Hardly a roll is as low as 5, nearly all go past it.")]
     public void A_number_that_rolls_hardly_come_near_is_remarked(string table, string says) => Assert.Equal(says, Assert.Single(new NearMiss().Audit(Good(table).Setup)));
 
     [Theory]

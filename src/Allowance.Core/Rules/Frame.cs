@@ -146,6 +146,12 @@ public abstract class Frame
         setup.At<WholeValue>(seat, KnobRole.HeadStart) is { Number: > 0 and var ahead } ? $"{ahead} ahead" : "",
     }.Where(p => p.Length > 0));
 
+    /// <summary>What is asked at a place is asked of real things that lie there: things to count beside them are no help.</summary>
+    public virtual bool IsOfThings(Setup setup, int seat) => false;
+
+    /// <summary>A value that changes something at a place, as far as the setup tells.</summary>
+    internal bool Helps(Setup setup, int seat, Knob knob, KnobValue value) => knob.Role != KnobRole.Support || value is not ChoiceValue { Id: "things" } || !IsOfThings(setup, seat);
+
     /// <summary>The smallest steps of range for a seat, up and down: what she works with, and the things that follow from it.</summary>
     public abstract IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat);
 

@@ -21,8 +21,8 @@ public sealed record Eased(SingleStep Step, Ease Ease, double Before, double Aft
 
 /// <summary>
 /// Which single changes make a game easier or harder for one player. The ladder binds: a lower level is easier and a higher one
-/// harder, whatever a simulation says. Length is never difficulty, a support is never harder, and a difference that is no
-/// larger than its error is none.
+/// harder, whatever a simulation says. Length is never difficulty, a support or a help card is never harder, larger numbers are never
+/// easier and smaller ones never harder, and a difference that is no larger than its error is none.
 /// </summary>
 public static class Easing
 {
@@ -69,9 +69,23 @@ public static class Easing
         if (step.Belongs == Belongs.Length) return Ease.Neither;
         var told = gain > least ? Ease.Easier : gain < -least ? Ease.Harder : Ease.Neither;
         int had = Supports(before), has = Supports(step.Setup);
-        return had == has || told == (has > had ? Ease.Easier : Ease.Harder) ? told : Ease.Neither;
+        if (had != has && told != (has > had ? Ease.Easier : Ease.Harder)) return Ease.Neither;
+        if (told == Ease.Harder && IsHelpCard(before, step.Setup, seat)) return Ease.Neither;
+        return step.Belongs == Belongs.Range && told == (Grows(before, step.Setup, seat) switch { > 0 => Ease.Easier, < 0 => Ease.Harder, _ => Ease.Neither }) ? Ease.Neither : told;
 
         int Supports(Setup setup) => (setup.At<ChoiceValue>(seat, KnobRole.Support) is { Id: not "none" } ? 1 : 0) + (setup.At<FlagValue>(seat, KnobRole.Aid) is { On: true } ? 1 : 0);
+    }
+
+    /// <summary>A form of her own beside cards that are shared by all.</summary>
+    private static bool IsHelpCard(Setup before, Setup after, int seat) =>
+        before.Seats.Length > 1 && before.Frame.Knob(KnobRole.Form) is { } form && form.Scope.HasFlag(Scope.Table) && Equals(before.Get(form), after.Get(form)) && !Equals(before.At(seat, form), after.At(seat, form));
+
+    /// <summary>1 where the numbers of a game grow, −1 where they shrink, 0 where some do the one and some the other.</summary>
+    private static int Grows(Setup before, Setup after, int seat)
+    {
+        var ways = before.Frame.Knobs.Where(k => k.Belongs == Belongs.Range).Select(k => (Was: before.At(seat, k)?.Largest, Is: after.At(seat, k)?.Largest))
+            .Where(k => k is { Was: not null, Is: not null } && k.Was != k.Is).Select(k => k.Is > k.Was ? 1 : -1).Distinct().ToList();
+        return ways is [var one] ? one : 0;
     }
 
     /// <summary>Its dice lie in the drawer or are soon made, and it has things enough, if of other colours.</summary>

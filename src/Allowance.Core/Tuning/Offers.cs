@@ -67,6 +67,7 @@ public static class Offers
         let now = seats ? setup.At(0, knob) : setup.Get(knob)
         where now is not null
         from value in Others(knob.Kind, now)
+        where frame.Helps(setup, 0, knob, value)
         let changed = seats ? setup.WithSeat(0, setup.Seats[0].With(knob, value)) : setup.With(knob, value)
         where frame.Check(changed) is not null
         select changed;

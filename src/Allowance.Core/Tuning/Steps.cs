@@ -33,7 +33,7 @@ public static class Steps
             var now = (own ? setup.At(seat, knob) : setup.Get(knob)) ?? frame.LeftOpen(setup, knob);
             if (now is null) continue;
             string label = own && knob.Role == KnobRole.Form ? "help card" : knob.Label.ToLowerInvariant();
-            foreach (var value in knob.Kind.Neighbours(now))
+            foreach (var value in knob.Kind.Neighbours(now).Where(v => frame.Helps(setup, seat, knob, v)))
                 changes.Add(new(SingleChange.Turned(knob, value, now, label), knob.Belongs,
                     own ? setup.WithSeat(seat, setup.Seats[seat].With(knob, value)) : setup.With(knob, value)));
         }

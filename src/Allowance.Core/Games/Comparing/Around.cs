@@ -97,6 +97,8 @@ public sealed class Around : CalledFrame
 
     public override bool Matters(Setup setup, Knob knob) => knob != Knobs.Form || Enumerable.Range(0, setup.Seats.Length).Any(s => setup.LevelAt(s) is Cards or HowMany);
 
+    public override bool IsOfThings(Setup setup, int seat) => setup.LevelAt(seat) is Things or Make;
+
     public override IReadOnlyList<string> Audit(Setup setup) => Enumerable.Range(0, setup.Seats.Length).Any(s => setup.At(s, Knobs.N).Number == 1) ? ["Nothing is fewer than 1: that ring stays empty."] : [];
 
     public override KnobValue? LeftOpen(Setup setup, Knob knob) => knob == Knobs.Form && FormOf(setup, 0) is var form and not Form.Objects ? Forms[form.Id()] : null;

@@ -125,6 +125,8 @@ public sealed class EvenPlates : CalledFrame
         ? ["Put out the plates, and as many things in a heap as are called.", "First guess how many each plate will get; then deal them out, look, and put it right.", .. setup.Get(Knobs.Sentence).Id != Unsaid ? [$"At the end it is said {setup.Get(Knobs.Sentence)}."] : Array.Empty<string>()]
         : ["Two plates, with as many things of one kind on each as are called.", "Look at one plate, guess, cover it; then the other. After that uncover both and count.", "Say each move in two sentences: seven less one is six, five and one is six."];
 
+    public override bool IsOfThings(Setup setup, int seat) => true;
+
     public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat) =>
         [.. new Knob[] { Knobs.Max, Knobs.Ways }.Where(k => Matters(setup, k)).SelectMany(k => Steps(setup, seat, k))];
 

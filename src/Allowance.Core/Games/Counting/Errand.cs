@@ -99,6 +99,8 @@ public sealed class Errand : Frame
 
     public override KnobValue? LeftOpen(Setup setup, Knob knob) => knob == Knobs.Trips ? new WholeValue(new ErrandBox(setup).Trips) : null;
 
+    public override bool IsOfThings(Setup setup, int seat) => true;
+
     public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat) => Steps(setup, seat, Knobs.Slips);
 
     public override IReadOnlyList<string> Audit(Setup setup) => [];

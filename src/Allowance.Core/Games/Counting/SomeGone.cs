@@ -95,6 +95,8 @@ public sealed class SomeGone : CalledFrame
     public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat) =>
         [.. new[] { Knobs.Start, Knobs.TakeMax }.SelectMany(k => Steps(setup, seat, k)).Where(c => Pairs(c.Setup, seat).Any())];
 
+    public override bool IsOfThings(Setup setup, int seat) => true;
+
     public override IReadOnlyList<string> Audit(Setup setup)
     {
         int seat = Enumerable.Range(0, setup.Seats.Length).FirstOrDefault(s => Limits(setup, s) is var (things, most) && most > things, -1);

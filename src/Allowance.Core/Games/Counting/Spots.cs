@@ -163,6 +163,8 @@ public sealed class Spots : CalledFrame
         return [$"Cards from {from} to {to}{(copies > 1 ? $", {copies} of each" : "")}{rings}{(IsRising(setup) ? ", in order in a pile, and a line of places for them" : ", shuffled in a pile")}.", "A heap of small things that fit on a ring."];
     }
 
+    public override bool IsOfThings(Setup setup, int seat) => setup.LevelAt(seat) != Sentence;
+
     public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat) => Steps(setup, seat, Knobs.To);
 
     public override string Summary(Setup setup) => $"cards from {setup.Get(Knobs.From)} to {setup.Get(Knobs.To)}";

@@ -113,10 +113,16 @@ public sealed class NearMiss : Frame
     public override IReadOnlyList<string> Audit(Setup setup)
     {
         int mark = setup.Get(Knobs.N).Number;
-        var dice = Enumerable.Range(0, setup.Seats.Length).Select(s => setup.At(s, Knobs.Dice).Dice).ToList();
-        if (dice.TrueForAll(d => d.Most < mark || d.Least > mark)) return [$"No roll comes to {mark}."];
-        if (dice.TrueForAll(d => Chance(d, roll => roll <= mark) < Seldom)) return [$"Hardly a roll is as low as {mark}: nearly all go past it."];
-        return dice.TrueForAll(d => Chance(d, roll => roll >= mark) < Seldom) ? [$"Hardly a roll is as high as {mark}: nearly all stay below it."] : [];
+        var dice = Enumerable.Range(0, setup.Seats.Length).Select(s => setup.At(s, Knobs.Dice).Dice).Distinct().ToList();
+        var remarks = new List<string>();
+        foreach (var own in dice)
+            if (Remark(own) is { } remark) remarks.Add(dice.Count == 1 ? Words.Sentence(remark) : $"{Words.Capital(new DiceValue(own).Says())}: {remark}.");
+        return remarks;
+
+        string? Remark(Dice dice) =>
+            dice.Most < mark || dice.Least > mark ? $"no roll comes to {mark}"
+            : Chance(dice, roll => roll <= mark) < Seldom ? $"hardly a roll is as low as {mark}, nearly all go past it"
+            : Chance(dice, roll => roll >= mark) < Seldom ? $"hardly a roll is as high as {mark}, nearly all stay below it" : null;
     }
 
     /// <summary>What less than so large a share of rolls come to is no mark to be near to.</summary>

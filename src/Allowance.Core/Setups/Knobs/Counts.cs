@@ -9,6 +9,8 @@ namespace Allowance.Core.Setups;
 /// <summary>How many there are of each number, by number.</summary>
 public sealed record CountsValue : KnobValue
 {
+    public override int? Largest => Counts.IsEmpty ? null : Counts.Keys.Last();
+
     public CountsValue(IEnumerable<KeyValuePair<int, int>> counts) => Counts = counts.Where(c => c.Value > 0).ToImmutableSortedDictionary();
 
     public ImmutableSortedDictionary<int, int> Counts { get; }

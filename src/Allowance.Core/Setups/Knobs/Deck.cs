@@ -7,6 +7,8 @@ namespace Allowance.Core.Setups;
 
 public sealed record DeckValue(Deck Deck) : KnobValue
 {
+    public override int? Largest => Deck.Counts.Keys.LastOrDefault();
+
     public override string ToLink() => Deck.ToString();
 
     public override JsonNode ToJson()

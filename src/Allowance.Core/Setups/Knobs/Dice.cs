@@ -8,6 +8,8 @@ namespace Allowance.Core.Setups;
 /// <summary>Dice that are rolled together.</summary>
 public sealed record DiceValue(Dice Dice) : KnobValue
 {
+    public override int? Largest => Dice.Most;
+
     public override string ToLink() => Dice.ToString();
 
     public override JsonNode ToJson() => new JsonArray([.. Dice.All.Select(d => d.ToString().Contains('.') || d.Faces.Length == 1 ? (JsonNode)new JsonArray([.. d.Faces.Select(f => (JsonNode)f)]) : JsonValue.Create(d.ToString()))]);

@@ -14,6 +14,9 @@ public abstract record KnobValue
     /// <summary>The value in words for screens.</summary>
     public virtual string Says() => ToLink();
 
+    /// <summary>The largest number that it brings into a game; null where it has nothing to do with numbers. Without a limit it is larger than any.</summary>
+    public virtual int? Largest => null;
+
     public sealed override string ToString() => Says();
 }
 

@@ -8,6 +8,8 @@ namespace Allowance.Core.Setups;
 /// <param name="Without">What no limit is called.</param>
 public sealed record LimitValue(int? Number, string Without = LimitValue.NoLimit) : KnobValue
 {
+    public override int? Largest => Number ?? int.MaxValue;
+
     public const string NoLimit = "no limit";
 
     public override string ToLink() => Number?.ToString() ?? "none";

@@ -9,6 +9,8 @@ namespace Allowance.Core.Setups;
 /// <summary>Different numbers, rising.</summary>
 public sealed record NumbersValue : KnobValue
 {
+    public override int? Largest => Numbers.IsEmpty ? null : Numbers[^1];
+
     public NumbersValue(IEnumerable<int> numbers) => Numbers = [.. numbers.Distinct().Order()];
 
     public static NumbersValue Range(int low, int high) => new(Enumerable.Range(low, high - low + 1));

@@ -6,6 +6,8 @@ namespace Allowance.Core.Setups;
 
 public sealed record RangeValue(NumberRange Range) : KnobValue
 {
+    public override int? Largest => Range.High;
+
     public override string ToLink() => $"{Range.Low}-{Range.High}";
 
     public override JsonNode ToJson() => new JsonArray(Range.Low, Range.High);

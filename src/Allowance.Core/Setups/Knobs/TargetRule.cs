@@ -10,6 +10,8 @@ public enum TargetRule { Sum, TwoDigits, Number }
 /// <param name="Number">Where it is always the same.</param>
 public sealed record TargetRuleValue(TargetRule Rule, int Number = 0) : KnobValue
 {
+    public override int? Largest => Rule == TargetRule.Number ? Number : null;
+
     internal const string Sum = "sum", TwoDigits = "twoDigits";
 
     public override string ToLink() => Rule switch { TargetRule.Sum => Sum, TargetRule.TwoDigits => TwoDigits, _ => $"{Number}" };

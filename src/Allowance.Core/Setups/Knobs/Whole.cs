@@ -6,6 +6,8 @@ namespace Allowance.Core.Setups;
 
 public sealed record WholeValue(int Number) : KnobValue
 {
+    public override int? Largest => Number;
+
     public override string ToLink() => Number.ToString();
 
     public override JsonNode ToJson() => JsonValue.Create(Number);
