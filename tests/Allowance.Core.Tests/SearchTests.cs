@@ -99,6 +99,11 @@ public class SearchTests(WholeBook whole)
         Assert.Equal(says, Assert.Single(Catalogue.Of(setup).Audit(setup)));
     }
 
+    /// <summary>Twelve gates are what counting on is about, though no roll of two dice shuts the first.</summary>
+    [Fact]
+    public void A_level_is_offered_as_it_is_meant() =>
+        Assert.Contains(Steps.Around(Of("gates", "count"), 0), s => s.Says == "count on instead of count the dots");
+
     [Theory]
     [InlineData("gates", "count", """{"gates":6}""", "7")]
     [InlineData("nearmiss", "frame", """{"n":10}""", "11")]

@@ -37,7 +37,7 @@ public static class Steps
                 changes.Add(new(SingleChange.Turned(knob, value, now, label), knob.Belongs,
                     own ? setup.WithSeat(seat, setup.Seats[seat].With(knob, value)) : setup.With(knob, value)));
         }
-        return [.. changes.DistinctBy(c => c.Setup.ToLink()).Select(c => (Change: c, Playable: frame.Check(c.Setup))).Where(c => c.Playable is not null && frame.IsSensible(setup, c.Change.Setup)).Select(c => new SingleStep(c.Change, c.Playable!))];
+        return [.. changes.DistinctBy(c => c.Setup.ToLink()).Select(c => (Change: c, Playable: frame.Check(c.Setup))).Where(c => c.Playable is not null && (c.Change.Belongs == Belongs.RuleLevel || frame.IsSensible(setup, c.Change.Setup))).Select(c => new SingleStep(c.Change, c.Playable!))];
     }
 
     /// <summary>The next rung in each direction that goes at this table.</summary>
