@@ -25,6 +25,8 @@ test("another game is chosen, played face up, and noted", async ({ page }) => {
   await expect(page.locator("#shelf-games li")).toHaveCount(1);
   await page.getByRole("link", { name: /^Lookalikes/ }).click();
   await expect(page.getByRole("heading", { name: "Lookalikes", exact: true })).toBeVisible();
+  // It lies there as these two would begin; face up is a level of it.
+  await page.getByRole("link", { name: "Face up", exact: true }).click();
   await page.getByRole("link", { name: /^What lies there/ }).click();
   await page.getByLabel("The other shows").selectOption("ten-frame");
   await expect(page).toHaveURL(/formB=ten-frame/);
