@@ -6,7 +6,7 @@ import { answered, open } from "./strip.mjs";
 const games = [
   ["gather", "&pool=8&total=yes", "Until the heap is gone", "Take that many. How many then?"],
   ["errand", "&trips=2", "How many things to put out", "Read it, and close it."],
-  ["rolltell", "&rounds=2&level=join", "What the dice show", "Start from the larger: how many together?"],
+  ["rolltell", "&rounds=2&level=join", "What the dice show", "how many together?"],
   ["topper", "&deck=h:1.2,5.2,9.2&s2=3", "How close it is", "Which is more?"],
   ["spots", "&rounds=2", "To fill all cards at once", "Which number? Put out that many."],
   ["somegone", "&rounds=2&level=say", null, /\d of \d goe?s? away\.|\d of \d go away\./],
