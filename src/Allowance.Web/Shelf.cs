@@ -52,22 +52,20 @@ public sealed class Shelf(Household household, SittingLog log, Advising advising
     /// <summary>Every game as these people would begin it.</summary>
     private IReadOnlyList<Playable> Begun(IReadOnlyList<Seat> seats)
     {
-        var searches = new List<(Seat Seat, Search Search)>();
-        var keys = new List<string>();
+        var here = new List<(Seat Seat, ChildHere Child)>();
+        string key = string.Join(' ', seats.Select(s => $"{s.Key} {s.Name}"));
         foreach (var seat in seats)
             if (household.Children.FirstOrDefault(c => household.SeatOf(c).Key == seat.Key) is { } child)
             {
-                var here = advising.Here(child);
-                searches.Add((seat, new(here, advising.On(null))));
-                keys.Add(advising.Key(here, child));
+                here.Add((seat, advising.Here(child)));
+                key += $" {advising.Key(here[^1].Child, child)}";
             }
-        string key = $"{string.Join(' ', seats.Select(s => $"{s.Key} {s.Name}"))} {string.Join('|', keys)}";
         if (begun.TryGetValue(key, out var known)) return known;
         if (begun.Count > MostKept) begun.Clear();
-        var book = offering.Book;
+        var (book, searches) = (offering.Book, here.ConvertAll(h => (h.Seat, Search: new Search(h.Child, advising.On(null)))));
         return begun[key] = [.. Catalogue.Data.Select(frame => Begin(frame, [.. seats.Take(frame.MostPlayers)])).OfType<Playable>()];
 
-        Playable? Begin(FrameData frame, IReadOnlyList<Seat> sit) => Catalogue.Check(Beginning.Of(frame, sit, [.. sit.Select(s => searches.FirstOrDefault(k => k.Seat == s).Search).OfType<Search>()], book));
+        Playable? Begin(FrameData frame, IReadOnlyList<Seat> sit) => Catalogue.Check(Beginning.Of(frame, sit, [.. searches.Where(s => sit.Contains(s.Seat)).Select(s => s.Search)], book));
     }
 
     /// <summary>What a game asks as it is usually played, whoever plays: by that it is found too.</summary>

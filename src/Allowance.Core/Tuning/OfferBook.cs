@@ -41,8 +41,8 @@ public sealed class Offer
     /// <summary>Whatever is turned up, it is about the same numbers.</summary>
     internal bool AsksOneThing => Profile.Asks.All(a => a.Ask.HasTheNumbersOf(Profile.Asks[0].Ask));
 
-    /// <summary>The largest number that any of its asks has.</summary>
-    internal int LargestAsked => Profile.Asks.Max(a => a.Ask.Largest);
+    /// <summary>The largest number that any of its asks has; 0 where it asks nothing.</summary>
+    internal int LargestAsked => Profile.Asks.Select(a => a.Ask.Largest).DefaultIfEmpty().Max();
 
     /// <summary>How high on the frame's ladder.</summary>
     public int Rung { get; }
