@@ -316,4 +316,26 @@ public class GatesTests
 
     [Fact]
     public void A_gate_that_no_roll_shuts_is_remarked() => Assert.Contains("No roll shuts gate 1:", Assert.Single(new Gates().Audit(Good("""{"gates":12,"maxGates":1}""").Setup)), StringComparison.Ordinal);
+
+    [Theory]
+    [InlineData(9, 0, null, 2)]
+    [InlineData(14, 0, null, 4)]
+    [InlineData(14, 3, null, 3)]
+    [InlineData(12, 0, "+-×÷", 2)]
+    public void Every_set_that_a_roll_shuts_at_some_open_gates_is_found_once(int gates, int most, string? signs, int dice)
+    {
+        var row = new GateRow(gates, most, signs is null ? null : [Operation.Plus, Operation.Minus, Operation.Times, Operation.By], new Dice(Enumerable.Repeat(Die.Of(6), dice)), null);
+        var rng = new Rng(7);
+        for (int i = 0; i < 300; i++)
+        {
+            int open = rng.Below(row.Full + 1);
+            foreach (var roll in row.Rolls(open))
+            {
+                var sets = row.Sets(roll.Key).Where(set => (set & ~open) == 0).ToList();
+                Assert.Equal(sets, Enumerable.Range(0, row.Goes(roll.Key, open)).Select(n => row.Going(roll.Key, open, n)));
+                Assert.Equal(sets.Count, sets.Select(row.PlaceOf).Distinct().Count());
+                Assert.All(sets, set => Assert.InRange(row.PlaceOf(set), 1, row.MostPlaces));
+            }
+        }
+    }
 }

@@ -27,6 +27,7 @@ test("another game is chosen, played face up, and noted", async ({ page }) => {
   await expect(page.getByRole("heading", { name: "Lookalikes", exact: true })).toBeVisible();
   // It lies there as these two would begin; face up is a level of it.
   await page.getByRole("link", { name: "Face up", exact: true }).click();
+  await expect(page).toHaveURL(/level=faceup/);
   await page.getByRole("link", { name: /^What lies there/ }).click();
   await page.getByLabel("The other shows").selectOption("ten-frame");
   await expect(page).toHaveURL(/formB=ten-frame/);

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using System.Numerics;
 using System.Runtime.CompilerServices;
+using System.Runtime.Intrinsics;
 using Allowance.Core.Numbers;
 using Allowance.Core.Setups;
 
@@ -22,6 +23,12 @@ public sealed class GateRow
 
     /// <summary>By key, everything that it shuts where all is open.</summary>
     private readonly int[][] sets;
+
+    /// <summary>The same in words of 16 bits, as many as are looked at at once; filled up with a gate that is never open.</summary>
+    private readonly ushort[][] together;
+
+    /// <summary>By set of gates, which of those it is that its roll shuts, from 1.</summary>
+    private readonly ushort[] places;
 
     /// <summary>Under operations, by both faces and behind them by one alone: the key.</summary>
     private readonly int[] keys = [];
@@ -56,6 +63,11 @@ public sealed class GateRow
             }
             sets = [.. known.OrderBy(k => k.Value).Select(k => Enumerable.Range(0, gates).Where(g => (k.Key >> g & 1) != 0).Select(g => 1 << g).ToArray())];
         }
+        together = [.. sets.Select(of => Enumerable.Range(0, (of.Length + AtOnce - 1) / AtOnce * AtOnce).Select(i => i < of.Length ? (ushort)of[i] : NeverOpen).ToArray())];
+        places = new ushort[1 << gates];
+        foreach (var of in sets)
+            for (int i = 0; i < of.Length; i++) places[of[i]] = (ushort)(IsSum ? i + 1 : BitOperations.TrailingZeroCount(of[i]) + 1);
+        MostPlaces = places.Max();
         if (operations is not null) single = [.. sets.SelectMany((of, key) => of.Select(set => (key, set)))];
         all = Of(dice);
         small = Of(new Dice(dice.All[0]));
@@ -127,6 +139,46 @@ public sealed class GateRow
 
     /// <summary>Everything that a roll shuts where all is open: fewest gates first, then by number.</summary>
     public int[] Sets(int key) => sets[key];
+
+    private static readonly int AtOnce = Vector256<ushort>.Count;
+
+    private const ushort NeverOpen = 1 << 15;
+
+    /// <summary>How many sets a roll may shut at these open gates.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int Goes(int key, int open)
+    {
+        int count = 0;
+        var of = together[key];
+        for (int from = 0; from < of.Length; from += AtOnce) count += BitOperations.PopCount(Going(of, from, open));
+        return count;
+    }
+
+    /// <summary>The n-th of them, counted from 0.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int Going(int key, int open, int nth)
+    {
+        var of = together[key];
+        for (int from = 0; from < of.Length; from += AtOnce)
+        {
+            uint going = Going(of, from, open);
+            int here = BitOperations.PopCount(going);
+            if (nth < here) return of[from + Bits.Nth(going, nth)];
+            nth -= here;
+        }
+        return 0;
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private static uint Going(ushort[] of, int from, int open) =>
+        Vector256.Equals(Vector256.LoadUnsafe(ref of[from]) & Vector256.Create((ushort)~open), Vector256<ushort>.Zero).ExtractMostSignificantBits();
+
+    /// <summary>Which of the sets that its roll shuts this is, from 1; 0 for none.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int PlaceOf(int set) => places[set];
+
+    /// <summary>The largest <see cref="PlaceOf"/>.</summary>
+    public int MostPlaces { get; }
 
     /// <summary>Sets of as many gates stand in the order of their numbers when the low bits count most.</summary>
     private static uint Reversed(int set)

@@ -1,5 +1,4 @@
 using System.Numerics;
-using System.Runtime.Intrinsics;
 using Allowance.Core.Setups;
 
 namespace Allowance.Core.Forecasts;
@@ -13,16 +12,16 @@ public sealed class HandValues
     private readonly int[] hand;
     private readonly IReadOnlyList<Operation> signs;
 
-    // By word of values and then by set, so that all sets that make a value lie side by side.
-    private readonly ulong[] bits;
+    // By value, the sets that make it; and those sets that take the first of cards that are alike.
+    private readonly ulong[] bits, firsts;
     private Dictionary<(int Set, int Value), Made>? told;
 
     /// <param name="most">The largest step; one less than a multiple of 64.</param>
     public HandValues(IReadOnlyList<int> hand, IReadOnlyList<Operation> signs, int most)
     {
         (this.hand, this.signs, Most) = ([.. hand], signs, most);
-        bits = new ulong[Words << hand.Count];
-        Span<ulong> all = stackalloc ulong[bits.Length];
+        (bits, firsts) = (new ulong[(Most + 1) * SetWords], new ulong[SetWords]);
+        Span<ulong> all = stackalloc ulong[Words << hand.Count];
         for (int set = 1; set < 1 << hand.Count; set++)
         {
             var made = Of(all, set);
@@ -42,7 +41,11 @@ public sealed class HandValues
             int first = set & -set;
             for (int others = set & ~first, some = others; some != 0; some = some - 1 & others) Join(Of(all, set & ~some), Of(all, some), made);
         }
-        for (int at = 0; at < all.Length; at++) bits[(at % Words << hand.Count) + at / Words] = all[at];
+        for (int set = 0; set < 1 << hand.Count; set++)
+        {
+            if (FirstOfAlike<int>(this.hand, set) == set) firsts[set >> 6] |= 1UL << set;
+            for (int value = 0; value <= Most; value++) bits[value * SetWords + (set >> 6)] |= (Of(all, set)[value >> 6] >> value & 1) << set;
+        }
     }
 
     /// <summary>The set that takes the first of cards that are alike and lie beside each other; it comes before those that take others.</summary>
@@ -59,25 +62,17 @@ public sealed class HandValues
 
     private Span<ulong> Of(Span<ulong> all, int set) => all.Slice(set * Words, Words);
 
-    /// <summary>By set, the values of one word that it makes.</summary>
-    private ReadOnlySpan<ulong> Word(int word) => bits.AsSpan(word << hand.Length, 1 << hand.Length);
+    /// <summary>A bit for each set of the hand's cards.</summary>
+    private int SetWords => (1 << hand.Length) + 63 >> 6;
 
-    public bool Has(int set, int value) => value >= 0 && value <= Most && (Word(value >> 6)[set] >> value & 1) != 0;
+    public bool Has(int set, int value) => value >= 0 && value <= Most && (bits[value * SetWords + (set >> 6)] >> set & 1) != 0;
 
-    /// <summary>All sets that make a value.</summary>
+    /// <summary>All sets that make a value; of cards that are alike they take the first.</summary>
     /// <param name="sets">Gets a bit for each.</param>
     public void Making(int value, Span<ulong> sets)
     {
         if (value < 0 || value > Most) return;
-        var word = Word(value >> 6);
-        if (word.Length < Vector256<ulong>.Count)
-        {
-            for (int set = 0; set < word.Length; set++) sets[0] |= (word[set] >> value & 1) << set;
-            return;
-        }
-        var bit = Vector256.Create(1UL << value);
-        for (int set = 0; set < word.Length; set += Vector256<ulong>.Count)
-            sets[set >> 6] |= (ulong)(~Vector256.Equals(Vector256.Create(word[set..]) & bit, default)).ExtractMostSignificantBits() << set;
+        for (int word = 0; word < firsts.Length; word++) sets[word] = bits[value * firsts.Length + word] & firsts[word];
     }
 
     private void Join(ReadOnlySpan<ulong> a, ReadOnlySpan<ulong> b, Span<ulong> made)

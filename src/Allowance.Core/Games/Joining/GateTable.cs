@@ -3,6 +3,7 @@ using Allowance.Core.Asks;
 using Allowance.Core.Forecasts;
 using Allowance.Core.Forms;
 using Allowance.Core.Numbers;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 
 namespace Allowance.Core.Games;
@@ -28,6 +29,8 @@ internal sealed record GateTable : Seating
         Rows = [.. kinds.Select(d => new GateRow(Gates, Most, operations, IsSum ? d : new Dice(d.All.Take(2)), SmallDie))];
         RowOf = [.. seats.Select(d => kinds.IndexOf(d))];
         Plans = [.. Rows.Select(r => new Lazy<GateFacts>(() => new GateFacts(r, true, AimAll)))];
+        // One die alone may show what two together do.
+        Kinds = new(seats.Select((_, s) => SmallDie is null ? Cups[s].Kinds * (Row(s).MostPlaces + 1.0) : double.PositiveInfinity));
         Counts = [.. Level.Select((l, s) => l == Core.Games.Gates.Count && Faces[s] == Form.Dice)];
     }
 
@@ -58,6 +61,8 @@ internal sealed record GateTable : Seating
     public int[] RowOf { get; }
 
     public Lazy<GateFacts>[] Plans { get; }
+
+    public TurnKinds Kinds { get; }
 
     /// <summary>By seat: she counts all dots together.</summary>
     public bool[] Counts { get; }

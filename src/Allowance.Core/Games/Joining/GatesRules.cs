@@ -58,22 +58,13 @@ internal readonly struct GatesRules(GateTable table) : IRules<GatesState>
 
     /// <summary>How many sets of gates go.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private int Legal(in GatesState s)
-    {
-        int shut = ~Open(in s), legal = 0;
-        foreach (int set in table.Sets(s.Head.Mover, in s.Rolled)) legal += (int)Bits.If((set & shut) == 0);
-        return legal;
-    }
+    private int Legal(in GatesState s) => table.Row(s.Head.Mover).Goes(table.Key(s.Head.Mover, in s.Rolled), Open(in s));
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public Move Plain(in GatesState s, ref Rng rng)
     {
         int legal = Legal(in s);
-        if (legal == 0) return Move.Pass;
-        int shut = ~Open(in s), nth = rng.Below(legal);
-        foreach (int set in table.Sets(s.Head.Mover, in s.Rolled))
-            if ((set & shut) == 0 && nth-- == 0) return new((uint)set);
-        return Move.Pass;
+        return legal == 0 ? Move.Pass : new((uint)table.Row(s.Head.Mover).Going(table.Key(s.Head.Mover, in s.Rolled), Open(in s), rng.Below(legal)));
     }
 
     public Move Best(in GatesState s, ref Rng rng)
@@ -114,10 +105,16 @@ internal readonly struct GatesRules(GateTable table) : IRules<GatesState>
 
     private const int MostJoined = 6;
 
-    /// <summary>What is asked hangs on the roll and on the gates: too many to be numbered.</summary>
-    public int TurnKinds => 0;
+    public int TurnKinds => table.Kinds.All;
 
-    public int TurnKind(in GatesState s, Move move) => 0;
+    /// <summary>What is asked hangs on the roll and on the gates.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int TurnKind(in GatesState s, Move move)
+    {
+        int seat = s.Head.Mover;
+        var row = table.Row(seat);
+        return table.Kinds[seat] + table.Cups[seat].Kind(in s.Rolled) * (row.MostPlaces + 1) + row.PlaceOf((int)move.Items);
+    }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public float DealSeconds(in GatesState s) => Handling.RollDie;

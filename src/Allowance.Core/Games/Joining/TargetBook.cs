@@ -23,7 +23,8 @@ internal sealed class TargetBook(IReadOnlyList<Operation> signs, int most, int l
     public HandSets Making(ReadOnlySpan<byte> hand, int target)
     {
         if (hand.Length < 2) return default;
-        var sets = book.OnlyAdds ? HandSets.Joining(hand, target, most) : HandSets.Making(hand, book[hand], target, most);
+        if (!book.OnlyAdds) return HandSets.Making(hand, book[hand], target, most);
+        var sets = HandSets.Joining(hand, target, most);
         sets.KeepFirstOfAlike(hand);
         return sets;
     }
@@ -55,7 +56,7 @@ internal sealed class TargetBook(IReadOnlyList<Operation> signs, int most, int l
         if (book.OnlyAdds)
             return hand[BitOperations.TrailingZeroCount(set)] != HandCards.Wild && BitOperations.PopCount((uint)set) <= 6 ? HandCards.Joined(hand, set, form, support) : HandCards.Asked(How(hand, set, target), form, support);
         // The same cards ask the same in any hand.
-        ref long known = ref book.Asked(Lanes.Without(Lanes.Of(hand), ~set & (1 << hand.Length) - 1), BitOperations.PopCount((uint)set))[target];
+        ref long known = ref book.Asked(Lanes.Without(Lanes.Of(hand), ~set & (1 << hand.Length) - 1), BitOperations.PopCount((uint)set), target);
         if (known == 0) known = HandCards.Asked(How(hand, set, target), Form.None, Support.None).Code;
         return Ask.FromCode(known).In(form, support);
     }

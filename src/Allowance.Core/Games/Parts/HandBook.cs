@@ -7,7 +7,7 @@ using Allowance.Core.Setups;
 namespace Allowance.Core.Games;
 
 /// <summary>Ways to use cards of one hand. What each asks is kept once it was asked, in no form yet.</summary>
-internal sealed class HandWays(LaidCards[] laid)
+internal sealed class HandWays(ulong hand, LaidCards[] laid) : KnownOfHand(hand)
 {
     private readonly long[] asks = new long[laid.Length];
 
@@ -15,6 +15,18 @@ internal sealed class HandWays(LaidCards[] laid)
 
     /// <summary>The code of what a way asks; 0 until somebody finds it out.</summary>
     public ref long AskOf(LaidCards way) => ref asks[All.IndexOf(way)];
+}
+
+/// <summary>What all cards of a hand together ask, by the number that they make: the codes, in no form; 0 until somebody finds it out.</summary>
+internal sealed class HandAsks(ulong hand, int numbers) : KnownOfHand(hand)
+{
+    public readonly long[] ByNumber = new long[numbers];
+}
+
+/// <summary>Everything that every set of a hand's cards makes.</summary>
+internal sealed class HandMakes(ulong hand, HandValues values) : KnownOfHand(hand)
+{
+    public readonly HandValues Values = values;
 }
 
 /// <summary>
@@ -29,9 +41,9 @@ internal sealed class HandBook
     private static readonly ConcurrentDictionary<(string Signs, int Most), HandBook> Books = [];
     private static int sets;
 
-    private readonly ConcurrentDictionary<ulong, HandValues> kept = [];
-    private readonly ConcurrentDictionary<ulong, HandWays> balancing = [];
-    private readonly ConcurrentDictionary<ulong, long[]> asked = [];
+    private readonly KeptHands<HandMakes> kept = new();
+    private readonly KeptHands<HandWays> balancing = new();
+    private readonly KeptHands<HandAsks> asked = new();
     private readonly int most;
 
     private HandBook(IReadOnlyList<Operation> signs, int most) => (Signs, this.most, OnlyAdds) = (signs, most, signs is [Operation.Plus]);
@@ -52,9 +64,9 @@ internal sealed class HandBook
         get
         {
             ulong key = Key(hand);
-            if (kept.TryGetValue(key, out var known)) return known;
+            if (kept.Find(key) is { } known) return known.Values;
             Room(1 << hand.Length);
-            return kept[key] = new HandValues(HandCards.Cards(hand, ~0), Signs, most);
+            return kept.Keep(new(key, new HandValues(HandCards.Cards(hand, ~0), Signs, most))).Values;
         }
     }
 
@@ -74,13 +86,13 @@ internal sealed class HandBook
         Interlocked.Exchange(ref sets, 0);
     }
 
-    /// <summary>By number, the codes of what cards ask that make it, all of them, in no form; 0 until somebody finds it out.</summary>
-    public long[] Asked(ulong cards, int count)
+    /// <summary>The code of what cards ask that make a number, all of them, in no form; 0 until somebody finds it out.</summary>
+    public ref long Asked(ulong cards, int count, int number)
     {
         ulong key = Key(cards, count);
-        if (asked.TryGetValue(key, out var known)) return known;
+        if (asked.Find(key) is { } known) return ref known.ByNumber[number];
         Room(most / 8);
-        return asked[key] = new long[most + 1];
+        return ref asked.Keep(new(key, most + 1)).ByNumber[number];
     }
 
     /// <summary>The cards of a hand of which one is as much as others by these signs; of cards that are alike the first.</summary>
@@ -88,10 +100,10 @@ internal sealed class HandBook
     public HandWays Balancing(ReadOnlySpan<byte> hand, int upTo)
     {
         ulong key = Key(hand) | (ulong)upTo << 56;
-        if (balancing.TryGetValue(key, out var known)) return known;
+        if (balancing.Find(key) is { } known) return known;
         var all = OnlyAdds ? HandSets.Balancing(hand, upTo).All(hand) : Balancing(this[hand], hand, upTo);
         Room(2 + all.Count / 4);
-        return balancing[key] = new([.. all]);
+        return balancing.Keep(new(key, [.. all]));
     }
 
     private static List<LaidCards> Balancing(HandValues values, ReadOnlySpan<byte> hand, int upTo)

@@ -131,7 +131,7 @@ internal struct HandSets
         return sets;
     }
 
-    /// <summary>The sets of at least two cards that make a number.</summary>
+    /// <summary>The sets of at least two cards that make a number; of cards that are alike the first.</summary>
     public static HandSets Making(ReadOnlySpan<byte> hand, HandValues values, int number, int most)
     {
         var sets = new HandSets();
