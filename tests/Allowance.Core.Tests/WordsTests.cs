@@ -74,14 +74,23 @@ public class WordsTests
         Assert.Equal(title, Ask.Parse(ask, out _)!.Value.QuestionAtTable(turn));
     }
 
+    private static IEnumerable<string> Notes(string text)
+    {
+        var ask = Ask.Parse(text, out _)!.Value;
+        return Outcomes.NotesOf(ask).Select(seen => seen.Says(ask));
+    }
+
     [Fact]
     public void The_words_for_firmness_certainty_and_outcomes_are_the_houses_own()
     {
         Assert.Equal(["a stretch", "just right", "nearly always", "knows it"], Enum.GetValues<Firmness>().Select(f => f.Says()));
         Assert.Equal(["a guess", "some evidence", "well known"], new[] { 0, 3, 10 }.Select(n => Sureness.Of(n).Says()));
-        Assert.Equal("used the structure", Seen.How(Outcome.Structure).Says());
-        Assert.Equal("right, not watched", Seen.NotWatched(true).Says());
-        Assert.Equal("not yet", Seen.NotWatched(false).Says());
+        Assert.Equal(["saw it", "used the structure", "counted on", "counted all", "with help", "not yet", "right, not watched"], Notes("say 5 dice"));
+        Assert.Equal(["right", "with help", "not yet"], Notes("say 5 numeral"));
+        Assert.Equal(["near", "with help", "not yet"], Notes("guess 12 scatter"));
+        Assert.Equal("not yet", Seen.NotWatched(false).Says(new Ask(AskKind.Say, 5, Form.Dice)));
+        Assert.Equal("right", Seen.NotWatched(true).Says(new Ask(AskKind.Take, 4, Form.Spoken)));
+        Assert.All(Enumerable.Range(0, 7), key => Assert.Equal(key, Seen.Of(key).Key));
         Assert.False(Seen.How(Outcome.WithHelp).Right);
         Assert.True(Seen.How(Outcome.CountedAll).Right);
         Assert.Equal([Outcome.NotYet, Outcome.WithHelp, Outcome.SawIt], Outcomes.Of(new Ask(AskKind.Take, 4, Form.Spoken)));

@@ -50,7 +50,7 @@ public sealed class LogbookTests : IAsyncLifetime
     [Theory]
     [InlineData("part", "12", "3", "1", "Line 1: ")]
     [InlineData("part", "5 x", "3", "1", "Line 1: ")]
-    [InlineData("take", "4", "3", "1", "told, not counted")]
+    [InlineData("take", "4", "3", "1", "nothing to count here")]
     [InlineData("part", "5 2", "3", "900", "from 1 to 50")]
     [InlineData("nothing", "5 2", "3", "1", "choose what was asked")]
     [InlineData("part", "", "3", "1", "at least one line")]

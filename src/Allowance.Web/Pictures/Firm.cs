@@ -48,6 +48,12 @@ public static class Firm
         return svg.End();
     }
 
+    /// <summary>The sign of what was seen; where nothing can be counted, right is a tick.</summary>
+    public static IHtmlContent Sign(Seen seen, Ask ask) => Sign(seen.Right && ask.Scale != OutcomeScale.Countable ? null : seen.Outcome, seen.Right);
+
+    /// <summary>The letter that notes it; digits type what turned up.</summary>
+    public static string LetterOf(Seen seen) => "hgfdsaj"[seen.Key].ToString();
+
     /// <summary>Draws a sign 48 wide and 24 high at the origin.</summary>
     internal static void Sign(Svg svg, Outcome? outcome, bool right)
     {

@@ -54,7 +54,7 @@ public sealed class IndexModel(Household household, Advising advising, Entries e
     {
         if (!Load(id)) return NotFound();
         if (!IsOpen || Ask is not { } ask || outcome is < 0 or > 6 || known != Seen.Count) return Redirect(Here);
-        var seen = outcome == 6 ? Core.Asks.Seen.NotWatched(true) : Core.Asks.Seen.How((Outcome)outcome);
+        var seen = Core.Asks.Seen.Of(outcome);
         entries.Note(Request.PostId(), Look!.Id, known, Child.Id, new Observation(household.Now, ask, seen, null, Source.FirstLook), Seen.Count + 1 >= Length);
         return Redirect(Here);
     }

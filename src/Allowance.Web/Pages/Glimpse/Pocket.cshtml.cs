@@ -36,8 +36,8 @@ public sealed class PocketModel(Household household, Entries entries) : PageMode
         if (OnGet(id, list) is not PageResult) return NotFound();
         var notes = new List<(long, Observation)>();
         foreach (var (text, outcome) in (asks ?? []).Zip(outcomes ?? []).Take(Pocket.Length))
-            if (Ask.Parse(text ?? "", out _) is { } ask && Pocket.Candidates.Contains(ask) && int.TryParse(outcome, out int n) && (n == 6 || n is >= 0 and < 6 && Outcomes.Of(ask).Contains((Outcome)n)))
-                notes.Add((Child.Id, new(household.Now, ask, n == 6 ? Seen.NotWatched(true) : Seen.How((Outcome)n), null, Source.Typed)));
+            if (Ask.Parse(text ?? "", out _) is { } ask && Pocket.Candidates.Contains(ask) && int.TryParse(outcome, out int n) && (n == Seen.RightKey || n is >= 0 and < 6 && Outcomes.Of(ask).Contains((Outcome)n)))
+                notes.Add((Child.Id, new(household.Now, ask, Seen.Of(n), null, Source.Typed)));
         if (notes.Count == 0)
         {
             Problem = "Choose for at least one how it went; the others may stay open.";

@@ -15,6 +15,6 @@ public static class Correction
     {
         if (!note.Counts || outcome is < -1 or > 6) return;
         if (outcome == -1) observations.Withdraw(note.Id);
-        else observations.Correct(note.Id, outcome == 6 ? Seen.NotWatched(true) : Seen.How((Outcome)outcome), post);
+        else observations.Correct(note.Id, Seen.Of(outcome), post);
     }
 }

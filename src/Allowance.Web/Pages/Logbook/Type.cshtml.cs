@@ -110,9 +110,9 @@ public sealed class TypeModel(Household household, Entries entries) : PageModel
         string forms = facts.Forms == 0 ? "" : facts.Forms == 2 ? $" {line.Form} numeral" : $" {line.Form}";
         string text = $"{facts.Id} {string.Join(' ', (line.Numbers ?? "").Split([' ', ',', '+', ';'], StringSplitOptions.RemoveEmptyEntries))}{forms}";
         if (Ask.Parse(text, out string problem) is not { } ask) return problem;
-        if (!int.TryParse(line.Outcome, out int n) || n is < 0 or > 6 || n < 6 && !Outcomes.Of(ask).Contains((Outcome)n)) return "this ask is told, not counted: choose not yet, with help, saw it, or right, not watched.";
+        if (!int.TryParse(line.Outcome, out int n) || n is < 0 or > 6 || n < 6 && !Outcomes.Of(ask).Contains((Outcome)n)) return "there is nothing to count here, so it is right or not: choose not yet, with help, or right, not watched.";
         if (!int.TryParse(string.IsNullOrWhiteSpace(line.Times) ? "1" : line.Times, out int times) || times is < 1 or > MostTimes) return $"how often is a number from 1 to {MostTimes}.";
-        for (int k = 0; k < times; k++) notes.Add((Player, new Observation(at, ask, n == 6 ? Seen.NotWatched(true) : Seen.How((Outcome)n), null, Source.Typed)));
+        for (int k = 0; k < times; k++) notes.Add((Player, new Observation(at, ask, Seen.Of(n), null, Source.Typed)));
         return null;
     }
 }

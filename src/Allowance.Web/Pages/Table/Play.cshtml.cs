@@ -30,7 +30,7 @@ public sealed partial class PlayModel(Tables tables, Household household, Advisi
     public string Message { get; private set; } = "";
 
     /// <summary>What was just noted: shown as its sign, as a child may look on.</summary>
-    public Seen? JustNoted { get; private set; }
+    public (Seen Seen, Ask Ask)? JustNoted { get; private set; }
 
     /// <summary>What can still be taken now, in words; shown only while it is held open.</summary>
     public string WhatGoes()
@@ -317,12 +317,12 @@ public sealed partial class PlayModel(Tables tables, Household household, Advisi
         }
         var old = Sitting.Notes.LastOrDefault(n => n.Seat == seat && n.Ask == asked && n.Turn == turn);
         if (again && outcome > (int)Outcome.WithHelp) outcome = (int)Outcome.WithHelp;
-        Outcome? seen = outcome == 6 ? null : (Outcome)outcome;
-        bool right = outcome >= (int)Outcome.CountedAll;
-        if (old is not null && old.Seen == (seen is { } s ? Seen.How(s) : Seen.NotWatched(right)) && !old.Automatic && string.IsNullOrEmpty(how)) return [];
-        JustNoted = seen is { } known ? Seen.How(known) : Seen.NotWatched(right);
-        Message = $"Noted: {JustNoted.Value.Says()}.";
-        var noted = new Noted(seat, asked.ToString(), (int?)seen, right, turn, old?.Event, how is "miscounted" or "guessed" or "other" || Groups().IsMatch(how ?? "") ? how! : "", Plausible(shown));
+        var seen = Seen.Of(outcome);
+        bool right = seen.Right;
+        if (old is not null && old.Seen == seen && !old.Automatic && string.IsNullOrEmpty(how)) return [];
+        JustNoted = (seen, asked);
+        Message = $"Noted: {seen.Says(asked)}.";
+        var noted = new Noted(seat, asked.ToString(), (int?)seen.Outcome, right, turn, old?.Event, how is "miscounted" or "guessed" or "other" || Groups().IsMatch(how ?? "") ? how! : "", Plausible(shown));
         if (Sitting.Game is null) return [noted, new Passed()];
         var with = others ? ToNote().Where(n => n.Seat == seat && n.Ask != asked && n.Note is null).Select(n => n.Ask).ToList() : [];
         return [noted, .. right ? with.Select(a => new Noted(seat, a.ToString(), null, true, turn)) : [], .. GoesOn([asked, .. with], seat)];
