@@ -273,10 +273,10 @@ public class CallerFramesTests
         Assert.Equal(asks, Asked(Good("rolltell", $$"""{"dice":{{dice}},"faces":"{{faces}}"}""", level)));
 
     [Theory]
-    [InlineData("none", "Guess, then share it among 3.")]
-    [InlineData("sum", "Guess, then share it among 3. Say the sum.")]
-    [InlineData("times", "Guess, then share it among 3. Say it with times.")]
-    [InlineData("divided", "Guess, then share it among 3. Say who gets what.")]
+    [InlineData("none", "Guess how many each gets, then share.")]
+    [InlineData("sum", "Guess how many each gets, then share. Say the sum.")]
+    [InlineData("times", "Guess how many each gets, then share. Say it with times.")]
+    [InlineData("divided", "Guess how many each gets, then share. Say who gets what.")]
     public void Shares_are_told_in_their_sentence(string sentence, string says)
     {
         var setup = Good("evenplates", $$"""{"ways":3,"sentence":"{{sentence}}"}""", "share");

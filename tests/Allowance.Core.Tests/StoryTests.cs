@@ -99,6 +99,16 @@ public partial class StoryTests
     }
 
     [Fact]
+    public void Nothing_is_told_of_the_largest_whole_only_and_the_grown_up_may_see_the_sentence()
+    {
+        var run = Read("""{"whole":[3,5],"kind":"taking","unknown":"result"}""").Playable!.Compile().Start(0);
+        Assert.Equal(["3 and 1", "3 and 2", "4 and 1", "4 and 2", "4 and 3", "5 and 0", "5 and 1", "5 and 2", "5 and 3", "5 and 4", "5 and 5"], run.Possibilities.Select(p => p.Label["taking away: ".Length..]).Order());
+        Assert.Empty(run.Helps);
+        run.Deal(run.Possibilities.Single(p => p.Label == "taking away: 5 and 2").Outcome);
+        Assert.Equal(["5 − 2 = 3"], run.Helps);
+    }
+
+    [Fact]
     public void Told_by_the_child_only_the_numbers_lie_there()
     {
         var run = Read("""{"whole":5}""", level: "tell").Playable!.Compile().Start(0);

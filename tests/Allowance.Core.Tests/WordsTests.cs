@@ -74,6 +74,25 @@ public class WordsTests
         Assert.Equal(title, Ask.Parse(ask, out _)!.Value.QuestionAtTable(turn));
     }
 
+    [Theory]
+    [InlineData("more 6 9 numeral", "9 is more than 6")]
+    [InlineData("more 4 4 dice", "the same")]
+    [InlineData("order 7 3 9 numeral", "3, 7, 9")]
+    [InlineData("share 12 3 objects", "4")]
+    [InlineData("share 14 3 objects", "4, and 2 left over")]
+    [InlineData("part 10 6 numeral", "4")]
+    [InlineData("words 1 10", "")]
+    public void The_answer_is_held_ready_for_whichever_way_it_is_asked(string ask, string answer) => Assert.Equal(answer, Ask.Parse(ask, out _)!.Value.AnswerWords());
+
+    [Theory]
+    [InlineData(7, "a 7")]
+    [InlineData(8, "an 8")]
+    [InlineData(11, "an 11")]
+    [InlineData(18, "an 18")]
+    [InlineData(80, "an 80")]
+    [InlineData(108, "a 108")]
+    public void A_number_has_the_article_it_is_said_with(int n, string said) => Assert.Equal(said, Words.A(n));
+
     private static IEnumerable<string> Notes(string text)
     {
         var ask = Ask.Parse(text, out _)!.Value;

@@ -76,8 +76,9 @@ public sealed class DemoTests : IAsyncLifetime
     {
         var household = house.Get<Household>();
         BandStanding Stands(string name, string skill, int band) => household.Model(household.Children.Single(c => c.Name == name)).Standing(Feeding.BandIndex(skill, band), household.Today);
-        // Juno counts to six and sees one to three.
-        Assert.True(Stands("Juno", "words", 5).Right > .8 && Stands("Juno", "words", 20).Right < .6 && Stands("Juno", "glance", 3).Right > .8);
+        // Juno counts to six and sees one to three; five at once, ten things and the numerals to ten are still to come.
+        Assert.True(Stands("Juno", "words", 5).Right > .8 && Stands("Juno", "words", 20).Right < .5 && Stands("Juno", "glance", 3).Right > .8);
+        Assert.True(Stands("Juno", "howmany", 5).Right > .7 && Stands("Juno", "howmany", 10).Right < .75 && Stands("Juno", "glance", 5).Right < .85 && Stands("Juno", "numeral", 10).Right < .6);
         // Otis reads numerals to ten, has the partners of five, and works on those of ten.
         Assert.True(Stands("Otis", "numeral", 10).Right > .85 && Stands("Otis", "partners", 5).Right > .8 && Stands("Otis", "partners", 10).Right is > .3 and < .8);
         // Mags is at home within ten and on the way over it.

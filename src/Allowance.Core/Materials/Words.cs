@@ -29,6 +29,9 @@ public static class Words
     /// <summary>The same of things whose plural is a word of its own: "1 die", "2 dice".</summary>
     public static string Count(int n, string one, string several) => n == 1 ? $"1 {one}" : $"{n} {several}";
 
+    /// <summary>"a 7", but "an 8", "an 11" and "an 80": as the number is said.</summary>
+    public static string A(int n) => n is 8 or 11 or 18 or (>= 80 and < 90) or (>= 800 and < 900) ? $"an {n}" : $"a {n}";
+
     /// <summary>A chance as people say it: "in 3 of 100 games", "in 3 of 10,000 games".</summary>
     public static string Share(double chance) => chance switch
     {

@@ -28,7 +28,7 @@ public sealed class Sitting
     /// did it at the boundary of a turn; in 3 nobody calls where real things are played, unless the app is asked to,
     /// and callers call more; in 4 cards are put down in a row by their columns.
     /// </summary>
-    public const int RulesVersion = 5;
+    public const int RulesVersion = 6;
 
     private readonly Playable start;
     private readonly Func<Setup, IAnswers>? beliefs;

@@ -60,7 +60,7 @@ public static class DemoHousehold
         settings.Set("name", "Fenwick Halt");
         foreach (var usual in things.All().Materials) things.Remove(usual.Id);
         foreach (var thing in FenwickHalt.Drawer) things.Put(thing);
-        DemoChild[] children = [Child("Juno", 3, 10, 947), Child("Otis", 5, 4, 1463, (10, 3)), Child("Mags", 7, 1, 332)];
+        DemoChild[] children = [Child("Juno", 3, 10, 1047), Child("Otis", 5, 4, 1463, (10, 3)), Child("Mags", 7, 1, 332)];
         var grownUps = new[] { "Ines", "Grandad Pell" }.ToDictionary(name => name, name => Seat.Child(name, null, $"{players.Add(name, null, PlayerKind.GrownUp)}") with { GrownUp = true });
         var book = OfferBook.Of(things.All(), Offered);
         foreach (var child in children) Look(entries, child, At(start, 10));
@@ -105,6 +105,8 @@ public static class DemoHousehold
             var here = children.Where(c => evening.Children.Contains(c.Seat.Name)).ToList();
             var grownUp = evening.GrownUp is { } name ? grownUps[name] : null;
             if (Choose(here, grownUp, new(date, evening.IsTired ? Evening.TiredMinutes : evening.Minutes, Approach.Default), book) is not { } game) return;
+            // Where nothing is good for all, the first plays with who else is seated.
+            here.RemoveAll(c => game.Setup.Seats.All(s => s.Key != c.Seat.Key));
             var places = here.ToDictionary(c => game.Setup.Seats.IndexOf(game.Setup.Seats.First(s => s.Key == c.Seat.Key)));
             var forecast = Core.Forecasts.Forecaster.Make(game, new LearnerAnswers(game.Setup, date, s => here.FirstOrDefault(c => c.Seat.Key == s.Key)?.Model), new(Behaviour.Child, 1, 24), new());
             long seed = (date.DayNumber - start.DayNumber) * 31L + 7L * here.Count;

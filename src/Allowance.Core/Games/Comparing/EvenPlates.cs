@@ -76,8 +76,8 @@ public sealed class EvenPlates : CalledFrame
         int ways = setup.At(seat, Knobs.Ways).Number;
         Ask Say(int n) => new(AskKind.Say, n, Form.Objects, support: support);
         if (IsShared(setup))
-            return [.. Totals(setup, seat).Select(n => new Call([new Ask(AskKind.Guess, n, Form.Objects), Say(n), new Ask(AskKind.Share, n, ways, Form.Objects, support)],
-                n, $"{n} among {ways}", $"Guess, then share it among {ways}.{SaysIt(setup, seat)}", [new Heap("The heap", [new("", n)]), new Plates("Plates to share on", new int[ways])]))];
+            return [.. Totals(setup, seat).Select(n => new Call([new Ask(AskKind.Guess, n / ways, Form.Objects), Say(n), new Ask(AskKind.Share, n, ways, Form.Objects, support)],
+                n, $"{n} among {ways}", $"Guess how many each gets, then share.{SaysIt(setup, seat)}", [new Heap("The heap", [new("", n)]), new Plates("Plates to share on", new int[ways])]))];
         return [.. Pairs(setup.At(seat, Knobs.Max).Number).Select(p => new Call(
             [.. InEitherOrder(p.More, p.Fewer).Select(n => new Ask(AskKind.Guess, n, Form.Objects)), .. InEitherOrder(p.More, p.Fewer).Select(Say), new Ask(AskKind.More, p.More, p.Fewer, Form.Objects, support), new Ask(AskKind.Even, p.More, p.Fewer, Form.Objects, support)],
             p.More, $"{p.More} and {p.Fewer}", "Which has more? Make them even.", [new Plates("Two plates", InEitherOrder(p.More, p.Fewer))]))];

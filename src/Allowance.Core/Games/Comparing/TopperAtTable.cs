@@ -67,7 +67,7 @@ internal readonly partial struct TopperRules
     {
         bool fewer = table.AsksFewer ?? s.Head.Turns / Seats % 2 == 1;
         return table.Gap.Contains(true) ? fewer ? "Which is fewer? How many fewer?" : "Which is more? How many more?"
-            : fewer ? Seats == 2 ? "Which is fewer?" : "Which is fewest?" : Seats == 2 ? "Which is more?" : "Which is most?";
+            : fewer ? Seats == 2 ? "Which is fewer?" : "Who has the fewest?" : Seats == 2 ? "Which is more?" : "Who has the most?";
     }
 
     public string Tells(in TopperState before, Move move, bool found)

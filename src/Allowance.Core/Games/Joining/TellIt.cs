@@ -49,7 +49,10 @@ public sealed class TellIt : CalledFrame
     /// <param name="A">What it begins with, the first part, or the larger of two; the first number of the ask.</param>
     private readonly record struct Fact(StoryKind Kind, Unknown Unknown, int A, int B);
 
-    /// <summary>Every two numbers once, with what happens to them: kinds and what is asked go round.</summary>
+    /// <summary>
+    /// Every two numbers once, with what happens to them: kinds and what is asked go round. None of something is told of the largest
+    /// whole only: of small numbers half of the stories would have nothing in them.
+    /// </summary>
     private static IEnumerable<Fact> Facts(Setup setup, int seat)
     {
         var range = setup.At(seat, Knobs.Whole).Range;
@@ -58,7 +61,7 @@ public sealed class TellIt : CalledFrame
         Unknown[] unknowns = unknown == Any ? Enum.GetValues<Unknown>() : [(Unknown)Unknowns.Options.ToList().FindIndex(o => o.Id == unknown)];
         int told = 0;
         for (int whole = range.Low; whole <= range.High; whole++)
-            for (int part = 0; part <= whole; part++, told++)
+            for (int none = whole == range.High ? 0 : 1, part = none; part <= whole - none; part++, told++)
             {
                 var now = kinds[told % kinds.Length];
                 int first = now is StoryKind.Taking or StoryKind.Comparing ? whole : whole - part;
@@ -88,7 +91,7 @@ public sealed class TellIt : CalledFrame
             var (who, other) = (people[i % people.Count], people[(i + 1) % people.Count]);
             var story = Story.Tell(fact.Kind, fact.Unknown, fact.A, fact.B, nouns[i % nouns.Count], who, other, 7 * i + seat);
             IReadOnlyList<Zone> lies = level == Tell ? [new Stage("The numbers", [new(0, fact.A, Form.Numeral, ItemState.Up, false), new(1, fact.B, Form.Numeral, ItemState.Up, false)]) { Between = [Sign(fact.Kind)] }] : [new StoryCard("The story", story.Sentences)];
-            return new Call([new(AskKind.Story, fact.A, fact.B, form, support)], fact.Kind is StoryKind.Taking or StoryKind.Comparing ? fact.A : fact.A + fact.B, $"{Named(fact.Kind)}: {fact.A} and {fact.B}", Says(level, fact), lies) { Tells = Sentence(fact) };
+            return new Call([new(AskKind.Story, fact.A, fact.B, form, support)], fact.Kind is StoryKind.Taking or StoryKind.Comparing ? fact.A : fact.A + fact.B, $"{Named(fact.Kind)}: {fact.A} and {fact.B}", Says(level, fact), lies) { Tells = Sentence(fact), Helps = Sentence(fact) };
         })];
     }
 

@@ -218,7 +218,7 @@ internal readonly struct EmptySeatRules(SeatTable table) : IRules<EmptySeatState
         for (int place = 0; place < 64; place++)
             if ((s.Cards >> place & 1) != 0) open.Add(s.Places[place]);
         var (missing, target) = (table.Missing, table.Target);
-        var why = open.Where(missing.Contains).GroupBy(o => o).OrderBy(g => g.Key).Select(g => g.Count() == 1 ? $"a {g.Key} lies open, so a {target - g.Key} is missing" : $"{g.Count()} cards with {g.Key} lie open, so {g.Count()} with {target - g.Key} are missing").ToList();
+        var why = open.Where(missing.Contains).GroupBy(o => o).OrderBy(g => g.Key).Select(g => g.Count() == 1 ? $"{Words.A(g.Key)} lies open, so {Words.A(target - g.Key)} is missing" : $"{g.Count()} cards with {g.Key} lie open, so {g.Count()} with {target - g.Key} are missing").ToList();
         return table.Facts.Readings(open) is [var only] ? [$"missing: {Words.List(only.Select(EmptySeat.Named))}", .. why] : [.. why, "the others cannot be told for certain"];
     }
 

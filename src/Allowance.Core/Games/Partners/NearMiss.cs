@@ -294,6 +294,7 @@ internal readonly struct NearGame(NearTable table) : IRollGame<NearAt>
 
     public string Says(in Head head, in NearAt at) => head.Phase switch
     {
+        StepKind.Over when Seats == 1 => table.CountsSums ? "How much is that in all?" : "That was the last one.",
         StepKind.Over => table.CountsSums ? "Who has the smallest sum?" : "Who was nearest most often?",
         StepKind.Chance => "Roll.",
         _ => $"How far is that from {table.Mark}?",

@@ -19,6 +19,9 @@ public sealed record Call(ImmutableArray<Ask> Asks, int Number, string Label, st
     /// <summary>What came of it, as it is told afterwards; the label where that says it.</summary>
     public string? Tells { get; init; }
 
+    /// <summary>What the grown-up may see of it meanwhile, where the asks have no answer of their own.</summary>
+    public string? Helps { get; init; }
+
     /// <summary>Where dice make the calls: in how many ways they fall so.</summary>
     public int Ways { get; init; } = 1;
 

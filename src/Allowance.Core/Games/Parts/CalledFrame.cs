@@ -313,7 +313,7 @@ internal readonly struct CalledRules<TSet, TTaking>(CalledPlace<TSet>[] places, 
     }
 
     /// <summary>In a race the screen shows neither what lies where nor which cards to hand out.</summary>
-    public IReadOnlyList<string> Helps(in CalledState<TSet> s) => TTaking.Races && s.Head.Phase == StepKind.Choice ? [Current(in s).Label] : [];
+    public IReadOnlyList<string> Helps(in CalledState<TSet> s) => s.Head.Phase == StepKind.Choice && (TTaking.Races ? Current(in s).Label : Current(in s).Helps) is { } help ? [help] : [];
 
     private Call Current(in CalledState<TSet> s) => List(in s).Calls[s.Call];
 

@@ -1,4 +1,5 @@
 using System.Numerics;
+using Allowance.Core.Materials;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 using Allowance.Core.Tables;
@@ -104,6 +105,6 @@ internal readonly partial struct PanesRules
     {
         if (before.Laying) return move == TheRest ? "laid the rest" : $"laid {table.Possible[move.Pick]}";
         int who = BitOperations.PopCount(move.Items);
-        return $"called {table.Calls[before.Call]}: {(who == 0 ? "nobody covered it" : $"{who} covered {table.Possible[before.Call]}")}";
+        return $"called {table.Calls[before.Call]}: {(who == 0 ? "nobody covered it" : $"{Words.Count(who, "player")} covered {table.Possible[before.Call]}")}";
     }
 }

@@ -42,6 +42,9 @@ public sealed partial class PlayModel(Tables tables, Household household, Advisi
         return moves.Count == 0 ? "" : string.Join("; ", moves.Take(8));
     }
 
+    /// <summary>The answer, shown only while it is held open; where an ask has none of its own, what the caller knows.</summary>
+    public string AnswerTo(Ask ask) => ask.AnswerWords() is { Length: > 0 } answer ? answer : Catalogue.Of(Sitting.Setup).IsCalled ? WhatGoes() : "";
+
     /// <summary>The last hint that was given for the turn that is being played.</summary>
     public Hint? Hint => Sitting.HintStep > 0 && (Sitting.Game is null ? AskOfThings() : LikelyAsk()) is { } ask ? Hints.Of(ask, Sitting.HintStep, household.Approach) : null;
 
