@@ -338,4 +338,39 @@ public class GatesTests
             }
         }
     }
+
+    [Fact]
+    public void Each_at_one_table_has_her_own_level_gates_and_signs()
+    {
+        var playable = Good("""{"gates":9}""", """[{"allowance":{"level":"count"}},{"allowance":{"gates":7,"maxGates":2}},{"allowance":{"level":"ops","gates":10}}]""");
+        var facts = playable.ExactFacts(Behaviour.Plain);
+        var plus = new[] { Operation.Plus, Operation.Minus };
+        (double All, double Left)[] expected =
+        [
+            Solo([[1, 2, 3, 4, 5, 6]], roll => Adding(roll, 6, 1), null, (1 << 6) - 1, false, true, []),
+            Solo([D6, D6], roll => Adding(roll, 7, 2), null, (1 << 7) - 1, false, true, []),
+            Solo([D6, D6], roll => Operated(roll, 10, plus), null, (1 << 10) - 1, false, true, []),
+        ];
+        for (int seat = 0; seat < 3; seat++)
+        {
+            Assert.Equal(expected[seat].All, Number(facts, "pAll", seat), 9);
+            Assert.Equal(expected[seat].Left, Number(facts, "leftMean", seat), 9);
+        }
+        Assert.Equal("count the dots, a die from 1 to 6, 6 gates", Catalogue.Of(playable.Setup).Summary(playable.Setup, 0));
+        Assert.Equal(10, Catalogue.Of(playable.Setup).Needs(playable.Setup).Single(n => n.Thing == Materials.Need.Cards).Count);
+        Assert.Contains("from 1 to her own last one (6, 7 and 10)", Catalogue.Of(playable.Setup).GetReady(playable.Setup)[0], StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void At_one_row_each_shuts_as_many_as_are_hers_and_all_have_the_same_gates()
+    {
+        var run = Good("""{"gates":9,"play":"lastIn"}""", """[{"allowance":{"maxGates":1}},{}]""").Compile().Start(0);
+        foreach (int face in (int[])[2, 3]) run.Deal(face);
+        Assert.Equal([new Move(1UL << 4)], run.Moves);
+        run.Apply(run.Moves[0], true);
+        foreach (int face in (int[])[2, 3]) run.Deal(face);
+        Assert.Equal(2, run.Moves.Count);
+        var problem = Assert.Single(Read("""{"gates":9,"play":"lastIn"}""", """[{},{"allowance":{"gates":6}}]""").Problems);
+        Assert.Equal(("players[1].allowance.gates", "9"), (problem.Path, problem.Nearest!.ToJsonString()));
+    }
 }

@@ -142,7 +142,7 @@ public abstract class Frame
     protected static string OwnDice(Setup setup, int seat, string plays) => string.Join(", ", new[]
     {
         plays,
-        setup.Frame.Knob(KnobRole.Dice) is { } dice && setup.Seats[seat].Allowance.GetValueOrDefault(dice.Id) is { } own ? own.Says() : "",
+        setup.Frame.Knob(KnobRole.Dice) is { } dice && setup.At(seat, dice) is { } own && !Equals(own, setup.Get(dice)) ? own.Says() : "",
         setup.At<WholeValue>(seat, KnobRole.HeadStart) is { Number: > 0 and var ahead } ? $"{ahead} ahead" : "",
     }.Where(p => p.Length > 0));
 

@@ -96,7 +96,7 @@ public sealed record Setup(FrameData Frame, string LevelId, ImmutableSortedDicti
 
     /// <summary>What a place's own level fixes otherwise than this table has it: she cannot play that level here.</summary>
     public IEnumerable<(Knob Knob, KnobValue Value)> Against(int seat) => Seats[seat].Level is not { } own ? []
-        : Frame.Level(own)!.Fixes.Select(f => (Knob: Frame.Knob(f.Key)!, f.Value)).Where(f => !Equals(Get(f.Knob), f.Value));
+        : Frame.Level(own)!.Fixes.Select(f => (Knob: Frame.Knob(f.Key)!, f.Value)).Where(f => !Equals(At(seat, f.Knob), f.Value));
 
     /// <summary>How the game is won; see <see cref="Winnings"/>.</summary>
     public string Winning => Get<ChoiceValue>(KnobRole.Winning)?.Id ?? Winnings.Compete;

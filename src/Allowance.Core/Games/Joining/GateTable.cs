@@ -13,32 +13,28 @@ internal sealed record GateTable : Seating
 {
     public GateTable(Setup setup) : base(setup)
     {
-        Gates = setup.Get(Core.Games.Gates.Knobs.Number).Number;
-        Most = int.Parse(setup.Get(Core.Games.Gates.Knobs.MaxGates).Id);
-        IsSum = setup.Get(Core.Games.Gates.Knobs.Make).Id == Core.Games.Gates.Sum;
         SmallDie = setup.Get(Core.Games.Gates.Knobs.SmallDie).Number;
         Again = setup.Get(Core.Games.Gates.Knobs.Again).On;
         string play = setup.Get(Core.Games.Gates.Knobs.Play).Id;
         (IsCommon, IsAlone) = (play == Core.Games.Gates.LastIn, play == Core.Games.Gates.Solo);
         AimAll = setup.Get(Core.Games.Gates.Knobs.Aim).Id == Core.Games.Gates.AimAll;
-        var seats = Enumerable.Range(0, Seats).Select(s => setup.At(s, Core.Games.Gates.Knobs.Dice).Dice).ToList();
-        Cups = [.. seats.Select(d => new DiceCup(d))];
+        Gates = setup.Get(Core.Games.Gates.Knobs.Number).Number;
+        var seats = Enumerable.Range(0, Seats).Select(s => (Gates: setup.At(s, Core.Games.Gates.Knobs.Number).Number, Most: int.Parse(setup.At(s, Core.Games.Gates.Knobs.MaxGates).Id),
+            Signs: setup.At(s, Core.Games.Gates.Knobs.Make).Id == Core.Games.Gates.Sum ? null : setup.At(s, Core.Games.Gates.Knobs.Ops), setup.At(s, Core.Games.Gates.Knobs.Dice).Dice)).ToList();
+        Cups = [.. seats.Select(s => new DiceCup(s.Dice))];
         var kinds = seats.Distinct().ToList();
-        var operations = IsSum ? null : setup.Get(Core.Games.Gates.Knobs.Ops).Operations;
         // Signs go between two dice; more are refused.
-        Rows = [.. kinds.Select(d => new GateRow(Gates, Most, operations, IsSum ? d : new Dice(d.All.Take(2)), SmallDie))];
-        RowOf = [.. seats.Select(d => kinds.IndexOf(d))];
+        Rows = [.. kinds.Select(k => new GateRow(k.Gates, k.Most, k.Signs?.Operations, k.Signs is null ? k.Dice : new Dice(k.Dice.All.Take(2)), SmallDie))];
+        RowOf = [.. seats.Select(s => kinds.IndexOf(s))];
+        IsOne = [.. seats.Select(s => s.Most == 1)];
         Plans = [.. Rows.Select(r => new Lazy<GateFacts>(() => new GateFacts(r, true, AimAll)))];
         // One die alone may show what two together do.
         Kinds = new(seats.Select((_, s) => SmallDie is null ? Cups[s].Kinds * (Row(s).MostPlaces + 1.0) : double.PositiveInfinity));
         Counts = [.. Level.Select((l, s) => l == Core.Games.Gates.Count && Faces[s] == Form.Dice)];
     }
 
+    /// <summary>The gates of the table; who has gates of her own may have others.</summary>
     public int Gates { get; }
-
-    public int Most { get; }
-
-    public bool IsSum { get; }
 
     public int? SmallDie { get; }
 
@@ -55,7 +51,7 @@ internal sealed record GateTable : Seating
 
     public DiceCup[] Cups { get; }
 
-    /// <summary>The gates with each kind of dice.</summary>
+    /// <summary>The gates of each kind, with the dice that shut them.</summary>
     public GateRow[] Rows { get; }
 
     public int[] RowOf { get; }
@@ -64,10 +60,11 @@ internal sealed record GateTable : Seating
 
     public TurnKinds Kinds { get; }
 
+    /// <summary>By seat: a roll shuts one gate.</summary>
+    public bool[] IsOne { get; }
+
     /// <summary>By seat: she counts all dots together.</summary>
     public bool[] Counts { get; }
-
-    public int Full => (1 << Gates) - 1;
 
     public GateRow Row(int seat) => Rows[RowOf[seat]];
 

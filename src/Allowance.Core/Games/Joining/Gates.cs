@@ -26,11 +26,11 @@ public sealed class Gates : Frame
 
     public static class Knobs
     {
-        public static readonly Knob<WholeValue> Number = new("gates", "Gates", new WholeKind(1, MostGates), new WholeValue(9), Belongs.Range, Scope.Table, Sits.Things, "The numbers on the gates, from 1.");
+        public static readonly Knob<WholeValue> Number = new("gates", "Gates", new WholeKind(1, MostGates), new WholeValue(9), Belongs.Range, Scope.Both, Sits.Things, "The numbers on the gates, from 1; at a place: how many she has.");
         public static readonly Knob<DiceValue> Dice = new("dice", "Dice", new DiceKind(), TwoDice, Belongs.Range, Scope.Both, Sits.Dice, "What is rolled and added; at a place: her own dice.", KnobRole.Dice);
-        public static readonly Knob<ChoiceValue> Make = new("make", "Shut are", Makes, Makes[Sum], Belongs.RuleLevel, Scope.Table, Sits.Game, "Gates that add up to the roll, or one that the dice come to by plus, minus, times or divided by.");
-        public static readonly Knob<ChoiceValue> MaxGates = new("maxGates", "Gates at once", AtOnce, AtOnce["0"], Belongs.RuleLevel, Scope.Table, Sits.Things, "How many gates a roll may shut at most; 0 for any number.");
-        public static readonly Knob<OperationsValue> Ops = new("ops", "Signs", new OperationsKind(), new OperationsValue(Operation.Plus, Operation.Minus), Belongs.RuleLevel, Scope.Table, Sits.Game, "What may be done with the two dice, the larger first.");
+        public static readonly Knob<ChoiceValue> Make = new("make", "Shut are", Makes, Makes[Sum], Belongs.RuleLevel, Scope.Both, Sits.Game, "Gates that add up to the roll, or one that the dice come to by plus, minus, times or divided by.");
+        public static readonly Knob<ChoiceValue> MaxGates = new("maxGates", "Gates at once", AtOnce, AtOnce["0"], Belongs.RuleLevel, Scope.Both, Sits.Things, "How many gates a roll may shut at most; 0 for any number.");
+        public static readonly Knob<OperationsValue> Ops = new("ops", "Signs", new OperationsKind(), new OperationsValue(Operation.Plus, Operation.Minus), Belongs.RuleLevel, Scope.Both, Sits.Game, "What may be done with the two dice, the larger first.");
         public static readonly Knob<LimitValue> SmallDie = new("smallDie", "One die from", new LimitKind(0, MostGates * (MostGates + 1) / 2, Never), new LimitValue(null, Never), Belongs.RuleLevel, Scope.Table, Sits.Dice, "Once the open gates add up to no more than this, the first die is rolled alone.");
         public static readonly Knob<FlagValue> Again = new("again", "A double rolls again", new FlagKind(), new FlagValue(false), Belongs.Length, Scope.Table, Sits.Dice, "After a double and its move the same player rolls once more.");
         public static readonly Knob<ChoiceValue> Play = new("play", "It is played", Plays, Plays[Solo], Belongs.RuleLevel, Scope.Table, Sits.Game, "Each with gates of her own, or all at one row.");
@@ -65,8 +65,9 @@ public sealed class Gates : Frame
         {
             string at = setup.Path(s, Knobs.Dice);
             var dice = table.Cups[s].Dice;
-            if (!table.IsSum && dice.All.Length > 2) problems.Add(new(at, "Signs go between two dice.", new DiceValue(new Dice(dice.All.Take(2))).ToJson()));
-            else if (!table.Row(s).Rolls(table.Full).Any(r => table.Row(s).Sets(r.Key).Length > 0)) problems.Add(new(at, "No roll of these dice ever shuts a gate.", OneDie.ToJson()));
+            if (!table.Row(s).IsSum && dice.All.Length > 2) problems.Add(new(at, "Signs go between two dice.", new DiceValue(new Dice(dice.All.Take(2))).ToJson()));
+            else if (!table.Row(s).Rolls(table.Row(s).Full).Any(r => table.Row(s).Sets(r.Key).Length > 0)) problems.Add(new(at, "No roll of these dice ever shuts a gate.", OneDie.ToJson()));
+            if (table.IsCommon && table.Row(s).Gates != table.Row(0).Gates) problems.Add(new(setup.Path(s, Knobs.Number), "One row is for all: everybody has the same gates.", setup.Get(Knobs.Number).Number));
             if (table.Again && (dice.All.Length < 2 || dice.All.Distinct().Count() > 1)) problems.Add(new("table.again", "Only dice that are alike, at least two, roll doubles.", false));
         }
         if (table.IsCommon && setup.Seats.Length == 1) problems.Add(new("table.play", "At one row for all somebody else plays too.", Solo));
@@ -75,14 +76,14 @@ public sealed class Gates : Frame
 
     protected internal override Game Compile(Setup setup) => new Game<GatesRules, GatesState>(setup, new(new GateTable(setup)));
 
-    public override Ask MattersMost(Setup setup, int seat, IReadOnlyList<Ask> asks) => setup.Get(Knobs.MaxGates).Id == "1" ? asks[0] : asks[^1];
+    public override Ask MattersMost(Setup setup, int seat, IReadOnlyList<Ask> asks) => setup.At(seat, Knobs.MaxGates).Id == "1" ? asks[0] : asks[^1];
 
     public override IReadOnlyList<Need> Needs(Setup setup)
     {
         var table = new GateTable(setup);
-        int rows = table.IsCommon || table.IsAlone ? 1 : table.Seats;
+        int rows = table.IsCommon || table.IsAlone ? 1 : table.Seats, most = table.Rows.Max(r => r.Gates), all = rows == 1 ? most : table.RowOf.Sum(r => table.Rows[r].Gates);
         // A pack has the numbers up to ten in four suits.
-        return [table.Gates <= 10 && rows <= 4 ? Need.Pack(Deck.Plain(1, table.Gates, suits: rows)) : new(Need.Cards, table.Gates * rows), Need.For(table.Cups.Select((c, s) => (c.Dice, table.Faces[s])))];
+        return [most <= 10 && rows <= 4 && all == most * rows ? Need.Pack(Deck.Plain(1, most, suits: rows)) : new(Need.Cards, all), Need.For(table.Cups.Select((c, s) => (c.Dice, table.Faces[s])))];
     }
 
     public override IReadOnlyList<string> GetReady(Setup setup)
@@ -90,7 +91,8 @@ public sealed class Gates : Frame
         var table = new GateTable(setup);
         return
         [
-            $"Lay cards from 1 to {table.Gates} in a row{(table.IsCommon || table.IsAlone || table.Seats == 1 ? "" : " before each player")}: these are the gates. A gate that is shut is turned over.",
+            table.Rows.Select(r => r.Gates).Distinct().Count() > 1 ? $"For each player lay cards in a row, from 1 to her own last one ({Words.List(table.RowOf.Select(r => $"{table.Rows[r].Gates}"))}): these are the gates. A gate that is shut is turned over."
+                : $"Lay cards from 1 to {table.Row(0).Gates} in a row{(table.IsCommon || table.IsAlone || table.Seats == 1 ? "" : " before each player")}: these are the gates. A gate that is shut is turned over.",
             .. table.SmallDie is { } small ? [$"Once the open gates add up to {small} or less, one die is rolled alone."] : Array.Empty<string>(),
             .. table.Again ? ["After a double and its move the same player rolls once more."] : Array.Empty<string>(),
             .. table.IsCommon ? ["All play at one row; who cannot shut a gate is out."] : Array.Empty<string>(),
@@ -111,10 +113,10 @@ public sealed class Gates : Frame
         }
         var alone = table.Rows.Select(row => new GateFacts(row, best, table.AimAll, spending)).ToList();
         var ends = alone.ConvertAll(a => a.Ends(spending));
-        facts["pAll"] = PerSeat(setup, s => new NumberFact(alone[table.RowOf[s]].All(table.Full)));
-        facts["leftMean"] = PerSeat(setup, s => new NumberFact(alone[table.RowOf[s]].Left(table.Full)));
+        facts["pAll"] = PerSeat(setup, s => new NumberFact(alone[table.RowOf[s]].All(table.Row(s).Full)));
+        facts["leftMean"] = PerSeat(setup, s => new NumberFact(alone[table.RowOf[s]].Left(table.Row(s).Full)));
         facts["leftPmf"] = PerSeat(setup, s => MapFact.Of(ends[table.RowOf[s]].Left.Select((chance, left) => (left, chance)).Where(p => p.chance > 0)));
-        facts.AimReached = table.RowOf.Aggregate(1.0, (all, row) => all * alone[row].All(table.Full));
+        facts.AimReached = table.RowOf.Aggregate(1.0, (all, row) => all * alone[row].All(table.Rows[row].Full));
         facts.Turns = table.RowOf.Select(row => ends[row].Turns).Aggregate((one, other) => one.Plus(other));
         return facts;
     }
@@ -143,7 +145,7 @@ public sealed class Gates : Frame
         var table = new GateTable(setup);
         var row = table.Row(0);
         var fields = Fields.Read(position, "forecast.position", ["open", "roll"], problems);
-        var gates = Fields.Numbers(fields, "open", "forecast.position.open", 1, table.Gates, problems) ?? [.. Enumerable.Range(1, table.Gates)];
+        var gates = Fields.Numbers(fields, "open", "forecast.position.open", 1, row.Gates, problems) ?? [.. Enumerable.Range(1, row.Gates)];
         if (gates.Distinct().Count() < gates.Count) problems.Add(new("forecast.position.open", "A gate stands there once.", Fields.List(gates.Distinct())));
         var roll = Fields.Numbers(fields, "roll", "forecast.position.roll", 0, Die.LargestFace, problems);
         if (problems.Count > 0) return null;
@@ -169,7 +171,7 @@ public sealed class Gates : Frame
         var legal = table.Sets(0, in rolled).Where(set => (set & ~open) == 0).ToList();
         return new()
         {
-            ["moves"] = new ListFact([.. legal.Select(set => Numbers(Enumerable.Range(1, table.Gates).Where(g => (set >> g - 1 & 1) != 0)))]),
+            ["moves"] = new ListFact([.. legal.Select(set => Numbers(Enumerable.Range(1, row.Gates).Where(g => (set >> g - 1 & 1) != 0)))]),
             ["values"] = new ListFact([.. legal.Select(set => new NumberFact(plan.Value(open & ~set)))]),
         };
 
@@ -195,15 +197,17 @@ public sealed class Gates : Frame
         var table = new GateTable(setup);
         if (table.IsCommon) return null;
         var (best, any) = (new GateFacts(table.Row(0), true, table.AimAll, spending), new GateFacts(table.Row(0), false, table.AimAll, spending));
-        int full = table.Full;
+        int full = table.Row(0).Full;
         string same = $"All gates are shut {Words.Share(any.All(full))}; about {any.Left(full):0} of {table.Row(0).Sum(full)} stay open.";
         return ("At the end", Math.Abs(best.Left(full) - any.Left(full)) < .05 ? same
             : $"Who always chooses best shuts all gates {Words.Share(best.All(full))} and leaves about {best.Left(full):0} of {table.Row(0).Sum(full)} open; who chooses anyhow, {Words.Share(any.All(full))} and about {any.Left(full):0}.");
     }
 
+    private static IEnumerable<string> Makers(Setup setup) => setup.Seats.Select((_, s) => setup.At(s, Knobs.Make).Id);
+
     public override bool Matters(Setup setup, Knob knob) =>
-        knob == Knobs.Ops ? setup.Get(Knobs.Make).Id == Ops
-        : knob == Knobs.MaxGates ? setup.Get(Knobs.Make).Id == Sum
+        knob == Knobs.Ops ? Makers(setup).Contains(Ops)
+        : knob == Knobs.MaxGates ? Makers(setup).Contains(Sum)
         : knob == Knobs.Again ? setup.Get(Knobs.Play).Id != Solo
         : knob != CommonKnobs.First || setup.Seats.Length > 1;
 
@@ -212,11 +216,15 @@ public sealed class Gates : Frame
     public override IReadOnlyList<string> Audit(Setup setup)
     {
         var table = new GateTable(setup);
-        var row = table.Row(0);
-        var dead = Enumerable.Range(1, table.Gates).Where(g => !row.Rolls(table.Full).Concat(table.SmallDie is null ? [] : row.Rolls(0)).Any(r => row.Sets(r.Key).Any(set => (set >> g - 1 & 1) != 0))).ToList();
+        return [.. table.Rows.SelectMany(row => Audit(table, row)).Distinct()];
+    }
+
+    private static List<string> Audit(GateTable table, GateRow row)
+    {
+        var dead = Enumerable.Range(1, row.Gates).Where(g => !row.Rolls(row.Full).Concat(table.SmallDie is null ? [] : row.Rolls(0)).Any(r => row.Sets(r.Key).Any(set => (set >> g - 1 & 1) != 0))).ToList();
         // Below what the dice can roll, and beyond it.
-        var remarks = dead.GroupBy(g => g < row.Rolls(table.Full)[0].Key).Select(g => $"No roll shuts {(g.Count() == 1 ? "gate" : "gates")} {Words.List(g.Select(gate => gate.ToString()))}: not all can be shut.").ToList();
-        double none = row.Rolls(table.Full).Where(r => row.Sets(r.Key).Length == 0).Sum(r => r.Chance);
+        var remarks = dead.GroupBy(g => g < row.Rolls(row.Full)[0].Key).Select(g => $"No roll shuts {(g.Count() == 1 ? "gate" : "gates")} {Words.List(g.Select(gate => gate.ToString()))}: not all can be shut.").ToList();
+        double none = row.Rolls(row.Full).Where(r => row.Sets(r.Key).Length == 0).Sum(r => r.Chance);
         if (none > Often) remarks.Add($"{100 * none:0} of 100 first rolls go with no gate.");
         return remarks;
     }
@@ -228,5 +236,9 @@ public sealed class Gates : Frame
 
     public override string Summary(Setup setup) => $"{Words.Count(setup.Get(Knobs.Number).Number, "gate")}, {setup.Get(Knobs.Dice)}" + (setup.Get(Knobs.Play).Id == LastIn ? ", the last one in wins" : "");
 
-    public override string Summary(Setup setup, int seat) => OwnDice(setup, seat, base.Summary(setup, seat));
+    public override string Summary(Setup setup, int seat) => string.Join(", ", new[]
+    {
+        OwnDice(setup, seat, base.Summary(setup, seat)),
+        setup.At(seat, Knobs.Number) is var own && own != setup.Get(Knobs.Number) ? Words.Count(own.Number, "gate") : "",
+    }.Where(p => p.Length > 0));
 }

@@ -35,7 +35,7 @@ internal readonly struct GatesRules(GateTable table) : IRules<GatesState>
         s = default;
         s.Head = Rules.Head.At(first, Seats);
         s.In = s.Head.Active;
-        for (int seat = 0; seat < Seats; seat++) s.Open[seat] = table.Full;
+        for (int seat = 0; seat < Seats; seat++) s.Open[seat] = table.Row(seat).Full;
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
@@ -78,7 +78,7 @@ internal readonly struct GatesRules(GateTable table) : IRules<GatesState>
     {
         int seat = s.Head.Mover;
         if (table.GrownUp[seat]) return 0;
-        if (!table.IsSum)
+        if (!table.Row(seat).IsSum)
         {
             if (move.IsPass) return 0;
             into[0] = new(seat, table.AskFor(seat, in s.Rolled, BitOperations.TrailingZeroCount(move.Items) + 1));
@@ -164,17 +164,17 @@ internal readonly struct GatesRules(GateTable table) : IRules<GatesState>
         foreach (int seat in s.Head.New(before))
         {
             s.In |= 1u << seat;
-            if (!table.IsCommon) s.Open[seat] = table.Full;
+            if (!table.IsCommon) s.Open[seat] = table.Row(seat).Full;
         }
         // There may be fewer gates now; further ones were shut.
-        for (int seat = 0; seat < Seats; seat++) s.Open[seat] &= table.Full;
+        for (int seat = 0; seat < Seats; seat++) s.Open[seat] &= table.Row(seat).Full;
         s.Rolled = default;
         GoOn(ref s, stays: true);
     }
 
     /// <summary>What she shut, added up; where there is one row, the last one in has it.</summary>
     public int Points(in GatesState s, int seat) =>
-        table.IsCommon ? s.Head.Phase == StepKind.Over && s.In == 1u << seat ? 1 : 0 : table.Row(seat).Sum(table.Full) - table.Row(seat).Sum(s.Open[seat]);
+        table.IsCommon ? s.Head.Phase == StepKind.Over && s.In == 1u << seat ? 1 : 0 : table.Row(seat).Sum(table.Row(seat).Full) - table.Row(seat).Sum(s.Open[seat]);
 
     public bool AimReached(in GatesState s)
     {
@@ -187,11 +187,11 @@ internal readonly struct GatesRules(GateTable table) : IRules<GatesState>
     public int Left(in GatesState s)
     {
         int left = 0;
-        for (int seat = 0; seat < (table.IsCommon ? 1 : Seats); seat++) left += table.Row(0).Sum(s.Open[seat]);
+        for (int seat = 0; seat < (table.IsCommon ? 1 : Seats); seat++) left += table.Row(seat).Sum(s.Open[seat]);
         return left;
     }
 
-    /// <summary>The gates of a row.</summary>
+    /// <summary>The gates of the table's row.</summary>
     public int Things(in GatesState s) => table.Gates;
 
     public IReadOnlyList<Possible> Possibilities(in GatesState s) => table.Cups[s.Head.Mover].Possibilities(in s.Rolled);
@@ -220,15 +220,16 @@ internal readonly struct GatesRules(GateTable table) : IRules<GatesState>
     {
         if (items.Count == 0) return Tapped.NeedsMore;
         int open = Open(in s), set = 0;
+        var row = table.Row(s.Head.Mover);
         foreach (int item in items)
         {
-            if (item < 0 || item >= table.Gates || (open >> item & 1) == 0) return Tapped.No("That gate is shut.");
+            if (item < 0 || item >= row.Gates || (open >> item & 1) == 0) return Tapped.No("That gate is shut.");
             set |= 1 << item;
         }
         var move = new Move((uint)set);
         if (IsLegal(in s, move)) return Tapped.As(move);
         if (Moves(in s).Any(m => ((int)m.Items & set) == set)) return Tapped.NeedsMore;
-        return Tapped.No(table.IsSum ? $"{Named((uint)set)} {(items.Count == 1 ? "does" : "do")} not go with this roll. Look again together." : $"These dice do not come to {Named((uint)set)}. Look again together.");
+        return Tapped.No(row.IsSum ? $"{Named((uint)set)} {(items.Count == 1 ? "does" : "do")} not go with this roll. Look again together." : $"These dice do not come to {Named((uint)set)}. Look again together.");
     }
 
     private static string Named(ulong gates) => Words.List(Enumerable.Range(1, 14).Where(g => (gates >> g - 1 & 1) != 0).Select(g => g.ToString()));
@@ -246,7 +247,7 @@ internal readonly struct GatesRules(GateTable table) : IRules<GatesState>
         {
             bool choosing = s.Head.Phase == StepKind.Choice && (table.IsCommon || seat == s.Head.Mover);
             int open = s.Open[seat];
-            ImmutableArray<Item> gates = [.. Enumerable.Range(0, table.Gates).Select(g => new Item(choosing ? g : Elsewhere * (seat + 1) + g, g + 1, Form.Numeral, (open >> g & 1) != 0 ? ItemState.Up : ItemState.Down, choosing && (open >> g & 1) != 0))];
+            ImmutableArray<Item> gates = [.. Enumerable.Range(0, table.Row(seat).Gates).Select(g => new Item(choosing ? g : Elsewhere * (seat + 1) + g, g + 1, Form.Numeral, (open >> g & 1) != 0 ? ItemState.Up : ItemState.Down, choosing && (open >> g & 1) != 0))];
             zones.Add(new GateFence("The gates", gates, Seats > 1 && !table.IsCommon ? seat : null));
         }
         return zones;
@@ -257,7 +258,7 @@ internal readonly struct GatesRules(GateTable table) : IRules<GatesState>
         StepKind.Over => table.IsCommon ? "Who is the last one in?" : AimReached(in s) ? "All gates are shut." : "How much is still open?",
         StepKind.Chance => table.DiceAt(s.Head.Mover, Open(in s)) < table.Cups[s.Head.Mover].Count ? "Roll one die." : "Roll.",
         _ when Legal(in s) == 0 => "No gate goes with this roll.",
-        _ => !table.IsSum ? "Which gate do these dice come to?" : table.Most == 1 ? "Shut that gate." : "Which gates make that many?",
+        _ => !table.Row(s.Head.Mover).IsSum ? "Which gate do these dice come to?" : table.IsOne[s.Head.Mover] ? "Shut that gate." : "Which gates make that many?",
     };
 
     public string Tells(in GatesState before, Move move, bool found)
