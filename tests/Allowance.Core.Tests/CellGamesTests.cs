@@ -240,4 +240,30 @@ public class CellGamesTests
         Assert.Equal(path, problem.Path);
         Assert.NotNull(problem.Nearest);
     }
+
+    [Theory]
+    [InlineData("nudge", """ "cells":[1,2,3,4,5,6,7,8,9],"until":"markers:3" """)]
+    [InlineData("hedge", """ "rows":3,"columns":3,"cells":[1,2,3,4,5,6,7,8,9],"inRow":3 """)]
+    public void At_one_board_each_looks_for_what_is_hers(string game, string board)
+    {
+        var run = Good(game, $$"""{{{board}},"dice":["d6"]}""", """[{},{"allowance":{"level":"partner"}},{"allowance":{"map":"plus:3"}}]""").Compile().Start(0);
+        foreach (var (roll, cell, says, ask) in (ReadOnlySpan<(int, int, string, string)>)[(2, 1, "How many?", "say 2 dice"), (7, 2, "What makes 10 with it?", "part 10 7 dice"), (4, 6, "What is 3 more?", "on 4 3 dice")])
+        {
+            run.Deal(roll);
+            Assert.StartsWith(says, run.Says, StringComparison.Ordinal);
+            Assert.Equal([new Move(0, cell)], run.Moves);
+            Assert.Equal(ask, $"{run.Asks(run.Moves[0])[^1].Ask}");
+            run.Apply(run.Moves[0], true);
+        }
+    }
+
+    [Fact]
+    public void A_board_that_fits_no_roll_of_one_of_them_is_refused_at_her_place()
+    {
+        const string Board = """{"cells":[1,2,3,4,5,6,1,2,3],"dice":["d6"],"until":"markers:3"}""";
+        var own = Assert.Single(Read("nudge", Board, """[{},{"allowance":{"map":"partner:20"}}]""").Problems);
+        Assert.Equal(("players[1].allowance.map", "\"same\""), (own.Path, own.Nearest!.ToJsonString()));
+        var level = Assert.Single(Read("nudge", """{"cells":[11,12,11],"dice":["d6","d6"],"until":"markers:2"}""", """[{},{"allowance":{"level":"partner"}}]""").Problems);
+        Assert.Equal(("players[1].allowance.level", "\"same\""), (level.Path, level.Nearest!.ToJsonString()));
+    }
 }

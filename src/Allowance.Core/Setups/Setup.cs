@@ -94,6 +94,12 @@ public sealed record Setup(FrameData Frame, string LevelId, ImmutableSortedDicti
     /// <summary>Where a knob's value at a seat stands in a file: in her allowance, or at the table.</summary>
     public string Path(int seat, Knob knob) => Seats[seat].Allowance.ContainsKey(knob.Id) ? $"players[{seat}].allowance.{knob.Id}" : $"table.{knob.Id}";
 
+    /// <summary>Refuses what stands at a seat: her own value, her own level by the nearest, which is the table's, or the table's value.</summary>
+    /// <param name="nearest">The value that works, in a file.</param>
+    public Problem Unfit(int seat, Knob knob, string message, JsonNode? nearest) =>
+        !Seats[seat].Allowance.ContainsKey(knob.Id) && Seats[seat].Level is { } own && Frame.Level(own)![knob] is not null && own != LevelId
+            ? new($"players[{seat}].allowance.level", message, LevelId) : new(Path(seat, knob), message, nearest);
+
     /// <summary>What a place's own level fixes otherwise than this table has it: she cannot play that level here.</summary>
     public IEnumerable<(Knob Knob, KnobValue Value)> Against(int seat) => Seats[seat].Level is not { } own ? []
         : Frame.Level(own)!.Fixes.Select(f => (Knob: Frame.Knob(f.Key)!, f.Value)).Where(f => !Equals(At(seat, f.Knob), f.Value));

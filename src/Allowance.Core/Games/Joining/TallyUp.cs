@@ -26,7 +26,7 @@ public sealed class TallyUp : Frame
     {
         public static readonly Knob<CountsValue> Worth = new("worth", "The pieces", new CountsKind(MostWorth, 200, MostPieces), UsualWorth, Belongs.Range, Scope.Table, Sits.Things, "How many pieces there are of each worth.", KnobRole.Numbers);
         public static readonly Knob<WholeValue> Goal = new("goal", "The goal", new WholeKind(1, MostGoal), new WholeValue(UsualGoal), Belongs.Length, Scope.Both, Sits.Game, "How much it takes to be done.");
-        public static readonly Knob<ChoiceValue> Finish = new("finish", "At the end", Finishes, Finishes[Reach], Belongs.RuleLevel, Scope.Table, Sits.Game, "Whether a piece that goes past the goal ends it, or is laid aside.");
+        public static readonly Knob<ChoiceValue> Finish = new("finish", "At the end", Finishes, Finishes[Reach], Belongs.RuleLevel, Scope.Both, Sits.Game, "Whether a piece that goes past the goal ends it, or is laid aside.");
         public static readonly Knob<ChoiceValue> Record = new("record", "The score is kept", Records, Records[Bundles], Belongs.Form, Scope.Both, Sits.Cards, "How each one’s score is written.");
         public static readonly Knob<WholeValue> HeadStart = new("headStart", "Head start", new WholeKind(0, MostGoal), new WholeValue(0), Belongs.Fairness, Scope.Seat, Sits.Place, "Points she begins with.", KnobRole.HeadStart);
         public static readonly OpenKnob<RangeValue> Range = CommonKnobs.Range(MostGoal);
@@ -53,7 +53,7 @@ public sealed class TallyUp : Frame
             int goal = table.Goals[s];
             if (goal > all) return all == 0 ? [new("table.worth", "With nothing but pieces worth nothing nobody gets anywhere.", new CountsValue([new(1, 8), new(2, 8)]).ToJson())] : [new(setup.Path(s, Knobs.Goal), $"All pieces together are worth {all}; nobody comes to {goal}.", all)];
             if (table.HeadStart[s] >= goal) return [new(setup.Path(s, Knobs.HeadStart), $"With {table.HeadStart[s]} she would have enough before she begins.", goal - 1)];
-            if (table.IsExact && table.Facts.Least(goal - table.HeadStart[s], true) is null) return [new("table.finish", $"No pieces make {goal - table.HeadStart[s]} exactly.", Reach)];
+            if (table.IsExact[s] && table.Facts.Least(goal - table.HeadStart[s], true) is null) return [setup.Unfit(s, Knobs.Finish, $"No pieces make {goal - table.HeadStart[s]} exactly.", Reach)];
         }
         return [];
     }
@@ -96,10 +96,10 @@ public sealed class TallyUp : Frame
         var facts = new Facts
         {
             ["ways"] = PerSeat(setup, s => new NumberFact(pick.Ways(table.Goals[s]))),
-            ["picksLeast"] = PerSeat(setup, s => new NumberFact(pick.Least(table.Goals[s], table.IsExact) ?? 0)),
+            ["picksLeast"] = PerSeat(setup, s => new NumberFact(pick.Least(table.Goals[s], table.IsExact[s]) ?? 0)),
             ["picksMean"] = PerSeat(setup, s => new NumberFact(below[table.Goals[s]].Sum())),
         };
-        if (seats > 1 || table.IsExact) return facts;
+        if (seats > 1 || table.IsExact[0]) return facts;
         double[] mine = pick.StillBelow(table.Goals[0] - table.HeadStart[0], spending);
         facts.Turns = new([.. mine.Select((chance, n) => n == 0 ? 1 - chance : mine[n - 1] - chance)]);
         facts.AimReached = 1;
@@ -113,7 +113,7 @@ public sealed class TallyUp : Frame
         return new()
         {
             ["ways"] = PerSeat(setup, s => new NumberFact(table.Facts.Ways(table.Goals[s]))),
-            ["picksLeast"] = PerSeat(setup, s => new NumberFact(table.Facts.Least(table.Goals[s], table.IsExact) ?? 0)),
+            ["picksLeast"] = PerSeat(setup, s => new NumberFact(table.Facts.Least(table.Goals[s], table.IsExact[s]) ?? 0)),
             ["picksMean"] = PerSeat(setup, s => Mean(table, table.Goals[s], spending)),
         };
     }
@@ -146,7 +146,7 @@ public sealed class TallyUp : Frame
     {
         var table = new TallyTable(setup);
         double mean = table.Facts.StillBelow(table.Goals[0], spending).Sum();
-        return ("To the goal", $"At least {Words.Count(table.Facts.Least(table.Goals[0], table.IsExact) ?? 0, "piece")}; alone, {Words.About(mean, "piece")} {(table.IsExact ? "until the goal is reached or passed" : "in the mean")}.");
+        return ("To the goal", $"At least {Words.Count(table.Facts.Least(table.Goals[0], table.IsExact[0]) ?? 0, "piece")}; alone, {Words.About(mean, "piece")} {(table.IsExact[0] ? "until the goal is reached or passed" : "in the mean")}.");
     }
 
     /// <summary>What pieces are worth from step to step, with a goal that takes some ten of them.</summary>
@@ -185,8 +185,8 @@ internal sealed record TallyTable : Seating
         var worth = setup.Get(TallyUp.Knobs.Worth);
         Worths = [.. worth.All.Select(w => (byte)w)];
         Facts = new(worth.Counts);
-        IsExact = setup.Get(TallyUp.Knobs.Finish).Id == TallyUp.Exactly;
         var seats = Enumerable.Range(0, Seats).ToList();
+        IsExact = [.. seats.Select(s => setup.At(s, TallyUp.Knobs.Finish).Id == TallyUp.Exactly)];
         Goals = [.. seats.Select(s => setup.At(s, TallyUp.Knobs.Goal).Number)];
         HeadStart = [.. seats.Select(s => setup.At(s, TallyUp.Knobs.HeadStart).Number)];
         Record = [.. seats.Select(s => setup.At(s, TallyUp.Knobs.Record).Id switch { TallyUp.Bundles => Form.Tally, TallyUp.OnLine => Form.Line, _ => Form.Numeral })];
@@ -198,7 +198,8 @@ internal sealed record TallyTable : Seating
 
     public PickFacts Facts { get; }
 
-    public bool IsExact { get; }
+    /// <summary>By seat: what goes past her goal is laid aside.</summary>
+    public bool[] IsExact { get; }
 
     public int[] Goals { get; }
 

@@ -76,7 +76,7 @@ internal readonly struct TallyRules(TallyTable table) : IRules<TallyState>
 
     /// <summary>Past a goal that must be met exactly, a piece is laid aside.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private bool Counts(in TallyState s) => !table.IsExact || s.Sum[s.Head.Mover] + s.Taken <= table.Goals[s.Head.Mover];
+    private bool Counts(in TallyState s) => !table.IsExact[s.Head.Mover] || s.Sum[s.Head.Mover] + s.Taken <= table.Goals[s.Head.Mover];
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public void Apply(ref TallyState s, Move move, Answered answered)
@@ -139,7 +139,7 @@ internal readonly struct TallyRules(TallyTable table) : IRules<TallyState>
             {
                 pieces.Add(new(seat, sum));
                 flags.Add(table.Goals[seat]);
-                furthest = Math.Max(furthest, Math.Max(sum, table.Goals[seat] + (table.IsExact ? 0 : table.Most - 1)));
+                furthest = Math.Max(furthest, Math.Max(sum, table.Goals[seat] + (table.IsExact[seat] ? 0 : table.Most - 1)));
                 continue;
             }
             var form = Pictures.CanDraw(table.Record[seat], sum) && sum > 0 ? table.Record[seat] : Form.Numeral;

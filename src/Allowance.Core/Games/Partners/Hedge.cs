@@ -24,7 +24,7 @@ public sealed class Hedge : Frame
         public static readonly Knob<WholeValue> Board = new("board", "Which board", new WholeKind(1, 1000), new WholeValue(1), Belongs.Length, Scope.Table, Sits.Cards, "Another number makes another board of the same kind.");
         public static readonly Knob<WholeValue> InRow = new("inRow", "In a row", new WholeKind(2, MostSide), new WholeValue(4), Belongs.Length, Scope.Table, Sits.Game, "How many markers in a line win: across, down or aslant.");
         public static readonly Knob<DiceValue> Dice = new("dice", "Dice", new DiceKind(), TwoDice, Belongs.Range, Scope.Both, Sits.Dice, "What is rolled and added; at a place: her own dice.", KnobRole.Dice);
-        public static readonly Knob<RelationValue> Map = new("map", "A roll fits", new RelationKind(true), new RelationValue(Relation.Same), Belongs.RuleLevel, Scope.Table, Sits.Game, "The same number, its partner, so many more, the double, or how far it is to a number.");
+        public static readonly Knob<RelationValue> Map = new("map", "A roll fits", new RelationKind(true), new RelationValue(Relation.Same), Belongs.RuleLevel, Scope.Both, Sits.Game, "The same number, its partner, so many more, the double, or how far it is to a number.");
         public static readonly Knob<FormsValue> Forms = new("forms", "Cells show", new FormsKind([.. CommonKnobs.CardForms.Options.Select(o => FormTable.Find(o.Id)!.Value)]), new FormsValue([Form.Numeral]), Belongs.Form, Scope.Table, Sits.Cards, "How the numbers stand in the cells: in one form, or in several that take turns.");
         public static readonly OpenKnob<RangeValue> Range = CommonKnobs.Range(CellTable.LargestNumber);
         public static readonly Knob<ChoiceValue> Winning = CommonKnobs.Winning("the first with a line", "all together make a line");
@@ -44,7 +44,7 @@ public sealed class Hedge : Frame
     internal static CellTable TableOf(Setup setup)
     {
         int rows = setup.Get(Knobs.Rows).Number, columns = setup.Get(Knobs.Columns).Number;
-        return new(setup, Own(setup) ?? CellsValue.Made(rows * columns), columns, setup.Get(Knobs.Board).Number, Knobs.Dice, setup.Get(Knobs.Map), setup.Get(Knobs.Forms).Forms);
+        return new(setup, Own(setup) ?? CellsValue.Made(rows * columns), columns, setup.Get(Knobs.Board).Number, Knobs.Dice, Knobs.Map, setup.Get(Knobs.Forms).Forms);
     }
 
     /// <summary>The numbers that were given; null where they are made.</summary>
@@ -56,7 +56,7 @@ public sealed class Hedge : Frame
         if (setup.Get(Knobs.Cells) is { } cells && cells.Count != rows * columns)
             return [new("table.cells", $"A board of {rows} rows and {columns} columns has {rows * columns} cells, not {cells.Count}.", cells.IsMade ? rows * columns : Fields.List(Enumerable.Range(0, rows * columns).Select(i => cells.Values[i % cells.Count])))];
         if (setup.Get(Knobs.InRow).Number > Math.Max(rows, columns)) return [new("table.inRow", $"No line of this board is longer than {Math.Max(rows, columns)}.", Math.Max(rows, columns))];
-        return Nudge.Fitless(TableOf(setup), Knobs.Map, Own(setup)) is { } problem ? [problem] : [];
+        return Nudge.Fitless(setup, TableOf(setup), Knobs.Map, Own(setup)) is { } problem ? [problem] : [];
     }
 
     /// <summary>Nothing counts but the line.</summary>
@@ -183,5 +183,5 @@ internal readonly struct HedgeGame(CellTable table, int inRow) : ICellGame
 
     public bool AimReached(in CellState s) => s.Winner != 0;
 
-    public string Says(in CellState s) => s.Head.Phase == StepKind.Over ? AimReached(in s) ? "There is a line." : "The board is full." : $"{table.Map.AsksCell} Choose such a cell.";
+    public string Says(in CellState s) => s.Head.Phase == StepKind.Over ? AimReached(in s) ? "There is a line." : "The board is full." : $"{table.Maps[s.Head.Mover].AsksCell} Choose such a cell.";
 }

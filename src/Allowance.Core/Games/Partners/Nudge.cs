@@ -25,7 +25,7 @@ public sealed class Nudge : Frame
         public static readonly Knob<CellsValue> Cells = new("cells", "Cells", new CellsKind(CellTable.MostCells, CellTable.LargestNumber), CellsValue.Made(12), Belongs.Length, Scope.Table, Sits.Cards, "The numbers on the board, row by row; or how many cells are made to fit the dice.");
         public static readonly Knob<WholeValue> Board = new("board", "Which board", new WholeKind(1, 1000), new WholeValue(1), Belongs.Length, Scope.Table, Sits.Cards, "Another number makes another board of the same kind.");
         public static readonly Knob<DiceValue> Dice = new("dice", "Dice", new DiceKind(), TwoDice, Belongs.Range, Scope.Both, Sits.Dice, "What is rolled and added; at a place: her own dice.", KnobRole.Dice);
-        public static readonly Knob<RelationValue> Map = new("map", "A roll fits", new RelationKind(true), new RelationValue(Relation.Same), Belongs.RuleLevel, Scope.Table, Sits.Game, "The same number, its partner, so many more, the double, or how far it is to a number.");
+        public static readonly Knob<RelationValue> Map = new("map", "A roll fits", new RelationKind(true), new RelationValue(Relation.Same), Belongs.RuleLevel, Scope.Both, Sits.Game, "The same number, its partner, so many more, the double, or how far it is to a number.");
         public static readonly Knob<ChoiceValue> FormBoard = new("formBoard", "Cells show", Forms, Forms["numeral"], Belongs.Form, Scope.Table, Sits.Cards, "How the numbers stand in the cells.", KnobRole.Form);
         public static readonly Knob<ChoiceValue> Until = new("until", "It ends when", Ends, Ends[$"{Markers}6"], Belongs.Length, Scope.Table, Sits.Game, "All cells are locked, or somebody has so many markers on the board.");
         public static readonly OpenKnob<RangeValue> Range = CommonKnobs.Range(CellTable.LargestNumber);
@@ -47,7 +47,7 @@ public sealed class Nudge : Frame
     internal static CellTable TableOf(Setup setup)
     {
         var cells = setup.Get(Knobs.Cells);
-        return new(setup, cells, (int)Math.Ceiling(Math.Sqrt(cells.Count)), setup.Get(Knobs.Board).Number, Knobs.Dice, setup.Get(Knobs.Map), [CommonKnobs.FormAt(setup, Knobs.FormBoard)]);
+        return new(setup, cells, (int)Math.Ceiling(Math.Sqrt(cells.Count)), setup.Get(Knobs.Board).Number, Knobs.Dice, Knobs.Map, [CommonKnobs.FormAt(setup, Knobs.FormBoard)]);
     }
 
     /// <summary>How many markers end it; null where all cells are to be locked.</summary>
@@ -56,7 +56,7 @@ public sealed class Nudge : Frame
     protected override IReadOnlyList<Problem> Refusals(Setup setup)
     {
         var table = TableOf(setup);
-        if (Fitless(table, Knobs.Map, setup.Get(Knobs.Cells) is { IsMade: false } given ? given : null, Enough(setup) ?? 1) is { } problem) return [problem];
+        if (Fitless(setup, table, Knobs.Map, setup.Get(Knobs.Cells) is { IsMade: false } given ? given : null, Enough(setup) ?? 1) is { } problem) return [problem];
         if (Enough(setup) is { } enough && enough > table.Live) return [new("table.until", $"There {(table.Live == 1 ? "is" : "are")} only {Words.Count(table.Live, "cell")} that rolls reach.", $"{Markers}{table.Live}")];
         var form = CommonKnobs.FormAt(setup, Knobs.FormBoard);
         return !table.Numbers.All(n => Pictures.CanDraw(form, n)) ? [new("table.formBoard", $"{Words.Sentence(form.Facts().Label).TrimEnd('.')} show {form.Facts().Low} to {form.Facts().High}, and the cells go from {table.Numbers.Min()} to {table.Numbers.Max()}.", "numeral")] : [];
@@ -65,10 +65,14 @@ public sealed class Nudge : Frame
     /// <summary>What refuses a board that no roll of somebody fits.</summary>
     /// <param name="given">The numbers of the board, where they were given.</param>
     /// <param name="least">So many cells are needed.</param>
-    internal static Problem? Fitless(CellTable table, Knob map, CellsValue? given, int least = 1) =>
-        Enumerable.Range(0, table.Seats).All(s => table.DeadRolls(s).Count < table.Cups[s].Dice.Likely().Length) ? null
+    internal static Problem? Fitless(Setup setup, CellTable table, Knob map, CellsValue? given, int least = 1)
+    {
+        int seat = Enumerable.Range(0, table.Seats).FirstOrDefault(s => table.DeadRolls(s).Count == table.Cups[s].Dice.Likely().Length, -1);
+        return seat < 0 ? null
+            : !Equals(table.Maps[seat], setup.Get(map)) ? setup.Unfit(seat, map, "So no roll of hers fits any cell of this board.", setup.Get(map)!.ToJson())
             : given is not null ? new("table.cells", "No roll fits any cell of this board; one that is made for the dice does.", Math.Max(given.Count, least))
             : new($"table.{map.Id}", "No roll fits any number.", new RelationValue(Relation.Same).ToLink());
+    }
 
     protected internal override Game Compile(Setup setup) => new Game<CellRules<NudgeGame>, CellState>(setup, new(new(TableOf(setup), Enough(setup))));
 
@@ -203,5 +207,5 @@ internal readonly struct NudgeGame(CellTable table, int? enough) : ICellGame
 
     public bool AimReached(in CellState s) => s.Head.Phase == StepKind.Over;
 
-    public string Says(in CellState s) => s.Head.Phase == StepKind.Over ? s.Winner != 0 ? "That is enough markers." : "All cells are locked." : $"{table.Map.AsksCell} Put your marker on it.";
+    public string Says(in CellState s) => s.Head.Phase == StepKind.Over ? s.Winner != 0 ? "That is enough markers." : "All cells are locked." : $"{table.Maps[s.Head.Mover].AsksCell} Put your marker on it.";
 }

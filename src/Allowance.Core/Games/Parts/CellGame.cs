@@ -79,7 +79,7 @@ internal readonly struct CellRules<TGame>(TGame game) : IRules<CellState> where 
 
     /// <summary>The cells that fit the roll and are open.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private TwoSets<PlaceSet> Open(in CellState s) => table.Fitting(s.Rolled.Total) - s.Closed;
+    private TwoSets<PlaceSet> Open(in CellState s) => table.Fitting(s.Head.Mover, s.Rolled.Total) - s.Closed;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public Move Plain(in CellState s, ref Rng rng)
@@ -188,7 +188,7 @@ internal readonly struct CellRules<TGame>(TGame game) : IRules<CellState> where 
         var move = new Move(0, items[^1]);
         if (IsLegal(in s, move)) return Tapped.As(move);
         return items[^1] < 0 || items[^1] >= table.Cells ? Tapped.No("There is no such cell.")
-            : Tapped.No(table.Map.AnswerTo(s.Rolled.Total) == table.Numbers[items[^1]] ? "That cell is taken." : $"{table.Numbers[items[^1]]} does not fit. Look again together.");
+            : Tapped.No(table.Maps[s.Head.Mover].AnswerTo(s.Rolled.Total) == table.Numbers[items[^1]] ? "That cell is taken." : $"{table.Numbers[items[^1]]} does not fit. Look again together.");
     }
 
     public IReadOnlyList<Zone> Zones(in CellState s)

@@ -13,33 +13,33 @@ internal sealed record CellTable : Seating
 {
     public const int MostCells = 100, LargestNumber = 200;
 
-    private readonly TwoSets<PlaceSet>[] byRoll;
-    private readonly Ask[][]? answers;
+    private readonly TwoSets<PlaceSet>[][] byRoll;
+    private readonly Ask[]?[] answers;
 
-    /// <summary>By cell, which of several forms it shows, from 1; 0 where there is only one. And one more than there are.</summary>
+    /// <summary>By cell, which of several forms it shows, from 1; 0 where there is only one. And by seat, one more than there are where it tells turns apart.</summary>
     private readonly byte[] shown;
-    private readonly int ways;
+    private readonly int[] ways;
 
     /// <param name="board">Which of the boards that can be made for the dice of the table.</param>
     /// <param name="forms">What stands in the cells, one after another.</param>
-    public CellTable(Setup setup, CellsValue cells, int columns, int board, Knob<DiceValue> dice, RelationValue map, IReadOnlyList<Form> forms) : base(setup)
+    public CellTable(Setup setup, CellsValue cells, int columns, int board, Knob<DiceValue> dice, Knob<RelationValue> map, IReadOnlyList<Form> forms) : base(setup)
     {
-        (Columns, Map) = (columns, map);
+        Columns = columns;
         var seats = Enumerable.Range(0, Seats).ToList();
+        Maps = [.. seats.Select(s => setup.At(s, map))];
         Cups = [.. seats.Select(s => new DiceCup(setup.At(s, dice).Dice))];
-        Numbers = cells.IsMade ? Made(setup.Get(dice).Dice, map, cells.Count, columns, board) : cells.Values;
+        Numbers = cells.IsMade ? Made(setup.Get(dice).Dice, setup.Get(map), cells.Count, columns, board) : cells.Values;
         Forms = [.. Numbers.Select((n, i) => forms[i % forms.Count] is var form && Pictures.CanDraw(form, n) ? form : Form.Numeral)];
         int most = Cups.Max(c => c.Dice.Most);
-        byRoll = [.. Enumerable.Range(0, most + 1).Select(roll => map.AnswerTo(roll) is { } fits ? Where(n => n == fits) : default)];
-        Reached = [.. seats.Select(s => Cups[s].Dice.Likely().Select(l => map.AnswerTo(l.Roll)).OfType<int>().ToHashSet()).Select(reached => Where(reached.Contains))];
+        byRoll = [.. Maps.Select(own => Enumerable.Range(0, most + 1).Select(roll => own.AnswerTo(roll) is { } fits ? Where(n => n == fits) : default).ToArray())];
+        Reached = [.. seats.Select(s => Cups[s].Dice.Likely().Select(l => Maps[s].AnswerTo(l.Roll)).OfType<int>().ToHashSet()).Select(reached => Where(reached.Contains))];
         // Where the same number is looked for, only how it is shown differs: that is seen from the dice.
-        if (map.Relation != Relation.Same)
-            answers = [.. seats.Select(s => Enumerable.Range(0, most + 1).Select(roll => CommonKnobs.Answering(map, roll, Faces[s], Form.Numeral, Support[s])).ToArray())];
+        answers = [.. seats.Select(s => Maps[s].Relation == Relation.Same ? null : Enumerable.Range(0, most + 1).Select(roll => CommonKnobs.Answering(Maps[s], roll, Faces[s], Form.Numeral, Support[s])).ToArray())];
         // Shown in several ways, the same number is to be found in another form.
         ImmutableArray<Form> several = [.. Forms.Distinct()];
-        shown = map.Relation == Relation.Same && several.Length > 1 ? [.. Forms.Select(f => (byte)(1 + several.IndexOf(f)))] : [.. Forms.Select(_ => (byte)0)];
-        ways = map.Relation == Relation.Same && several.Length > 1 ? several.Length + 1 : 1;
-        Kinds = new(Cups.Select(c => (double)c.Kinds * ways));
+        shown = several.Length > 1 ? [.. Forms.Select(f => (byte)(1 + several.IndexOf(f)))] : [.. Forms.Select(_ => (byte)0)];
+        ways = [.. Maps.Select(own => own.Relation == Relation.Same && several.Length > 1 ? several.Length + 1 : 1)];
+        Kinds = new(Cups.Select((c, s) => (double)c.Kinds * ways[s]));
     }
 
     private TwoSets<PlaceSet> Where(Func<int, bool> holds) =>
@@ -47,7 +47,8 @@ internal sealed record CellTable : Seating
 
     public int Columns { get; }
 
-    public RelationValue Map { get; }
+    /// <summary>By seat, what a roll of hers fits.</summary>
+    public RelationValue[] Maps { get; }
 
     public DiceCup[] Cups { get; }
 
@@ -67,25 +68,26 @@ internal sealed record CellTable : Seating
     /// <summary>A turn is told by the roll, and by how the cell shows it that was chosen.</summary>
     public TurnKinds Kinds { get; }
 
-    public int Kind(int seat, in Rolled rolled, Move move) => Kinds[seat] + Cups[seat].Kind(in rolled) * ways + (move.IsPass ? 0 : shown[move.Pick]);
+    public int Kind(int seat, in Rolled rolled, Move move) => Kinds[seat] + Cups[seat].Kind(in rolled) * ways[seat] + (move.IsPass || ways[seat] == 1 ? 0 : shown[move.Pick]);
 
     public int Cells => Numbers.Length;
 
-    /// <summary>The cells that a roll fits where all are free.</summary>
+    /// <summary>The cells that a roll of hers fits where all are free.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public TwoSets<PlaceSet> Fitting(int roll) => byRoll[roll];
+    public TwoSets<PlaceSet> Fitting(int seat, int roll) => byRoll[seat][roll];
 
     public int Asks(int seat, in Rolled rolled, Move move, Span<SeatAsk> into)
     {
         if (GrownUp[seat]) return 0;
         into[0] = new(seat, Cups[seat].Asked(in rolled, Faces[seat], Support[seat]));
-        if (!move.IsPass && shown[move.Pick] > 0)
+        if (!move.IsPass && ways[seat] > 1)
         {
             into[1] = new(seat, new(AskKind.Match, rolled.Total, Form.Spoken, Forms[move.Pick], Support[seat]));
             return 2;
         }
-        if (answers is null || Map.AnswerTo(rolled.Total) is null || Map.Relation == Relation.ToGo && rolled.Total == Map.By) return 1;
-        into[1] = new(seat, answers[seat][rolled.Total]);
+        var map = Maps[seat];
+        if (answers[seat] is not { } mine || map.AnswerTo(rolled.Total) is null || map.Relation == Relation.ToGo && rolled.Total == map.By) return 1;
+        into[1] = new(seat, mine[rolled.Total]);
         return 2;
     }
 
@@ -100,7 +102,7 @@ internal sealed record CellTable : Seating
     }
 
     /// <summary>Totals of a player's dice that fit no cell.</summary>
-    public IReadOnlyList<(int Roll, double Chance)> DeadRolls(int seat) => [.. Cups[seat].Dice.Likely().Where(l => Fitting(l.Roll).IsEmpty)];
+    public IReadOnlyList<(int Roll, double Chance)> DeadRolls(int seat) => [.. Cups[seat].Dice.Likely().Where(l => Fitting(seat, l.Roll).IsEmpty)];
 
     /// <summary>
     /// A board made for dice: cells of a number in proportion to its chance, each at least once where there is room, and equal ones never
