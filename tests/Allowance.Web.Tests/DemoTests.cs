@@ -90,6 +90,15 @@ public sealed class DemoTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task Today_has_one_game_for_all_of_them()
+    {
+        Offering.Whole(house.Get<Household>().Cupboard);
+        string page = await house.Page("/");
+        Assert.Contains("all-together", page, StringComparison.Ordinal);
+        Assert.DoesNotContain("side by side", page, StringComparison.Ordinal);
+    }
+
+    [Fact]
     public void Every_sitting_can_be_played_again_from_its_log()
     {
         foreach (var head in house.Get<SittingLog>().Latest(200))

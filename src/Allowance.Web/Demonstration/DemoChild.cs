@@ -10,13 +10,14 @@ namespace Allowance.Web.Demonstration;
 /// <summary>A child of the made-up household: how she answers, what was seen of her, and what she played.</summary>
 /// <param name="id">Her number in the household.</param>
 /// <param name="age">In years, on the first day.</param>
+/// <param name="nature">What she is like.</param>
 /// <param name="bond">What will not stick: a whole and a part of it.</param>
-internal sealed class DemoChild(long id, Seat seat, double age, long seed, (int Whole, int Part)? bond = null)
+internal sealed class DemoChild(long id, Seat seat, double age, long seed, Nature nature, (int Whole, int Part)? bond = null)
 {
     /// <summary>A game that was played so often within so many days is not wished for any more.</summary>
     private const int TiredAfter = 3, TiredDays = 20;
 
-    private readonly SimulatedChild mind = new(seed, age);
+    private readonly SimulatedChild mind = new(seed, age, nature);
     private readonly List<PlayedBefore> played = [];
     private Rng rng = Rng.ForGame(seed, 31);
 

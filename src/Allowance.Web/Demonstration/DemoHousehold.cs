@@ -60,7 +60,7 @@ public static class DemoHousehold
         settings.Set("name", "Fenwick Halt");
         foreach (var usual in things.All().Materials) things.Remove(usual.Id);
         foreach (var thing in FenwickHalt.Drawer) things.Put(thing);
-        DemoChild[] children = [Child("Juno", 3, 10, 1047), Child("Otis", 5, 4, 1463, (10, 3)), Child("Mags", 7, 1, 332)];
+        DemoChild[] children = [Child("Juno", 3, 10, 1216, pace: Slowly), Child("Otis", 5, 4, 1463, (10, 3)), Child("Mags", 7, 1, 332)];
         var grownUps = new[] { "Ines", "Grandad Pell" }.ToDictionary(name => name, name => Seat.Child(name, null, $"{players.Add(name, null, PlayerKind.GrownUp)}") with { GrownUp = true });
         var book = OfferBook.Of(things.All(), Offered);
         foreach (var child in children) Look(entries, child, At(start, 10));
@@ -93,11 +93,11 @@ public static class DemoHousehold
 
         DateTimeOffset At(DateOnly day, int hour, int minute = 0) => new(day.ToDateTime(new TimeOnly(hour, minute)), now.Offset);
 
-        DemoChild Child(string name, int years, int months, long seed, (int, int)? bond = null)
+        DemoChild Child(string name, int years, int months, long seed, (int, int)? bond = null, double pace = 1)
         {
             long id = players.Add(name, $"{today.AddMonths(-12 * years - months):yyyy-MM}", PlayerKind.Child);
             double age = years + months / 12.0;
-            return new(id, Seat.Child(name, Math.Round(age, 2), $"{id}"), age - 7 * FenwickHalt.Weeks / 365.25, seed, bond);
+            return new(id, Seat.Child(name, Math.Round(age, 2), $"{id}"), age - 7 * FenwickHalt.Weeks / 365.25, seed, new(pace), bond);
         }
 
         void Play(DemoEvening evening, DateOnly date)
@@ -118,6 +118,9 @@ public static class DemoHousehold
             if (until - at < (end - at) / 2) new DemoSitting(game, evening.Way, places, seed + 1, until, end, secondsATurn).Play(log);
         }
     }
+
+    /// <summary>The youngest grows half as fast as others, so that after twelve weeks she still counts to six and sees one to three.</summary>
+    private const double Slowly = .5;
 
     /// <summary>What Today would propose: one game for all, or what the first of them could play with the grown-up.</summary>
     private static Playable? Choose(IReadOnlyList<DemoChild> here, Seat? grownUp, Occasion occasion, OfferBook book)

@@ -8,14 +8,15 @@ namespace Allowance.Web.Pictures;
 
 /// <summary>Asks of one kind and form that come up in a game, by number.</summary>
 /// <param name="Says">What they ask; empty for bonds, which speak for themselves.</param>
-public sealed record AskGroup(string Says, IReadOnlyList<(string Label, double PerGame, double Right)> Tiles)
+/// <param name="Reach">What they ask, and of which numbers.</param>
+public sealed record AskGroup(string Says, string Reach, IReadOnlyList<(string Label, double PerGame, double Right)> Tiles)
 {
     internal const double LeastOften = .75;
 
     public double PerGame => Tiles.Sum(t => t.PerGame);
 
     /// <summary>Many of them, in words.</summary>
-    public string InWords => $"{(Says.Length > 0 ? Says + ", " : "")}{Words.Count(Tiles.Count, "different one")}: {(PerGame < LeastOften ? "not in every game" : $"about {AskTiles.Often(PerGame)} a game")}, {FirmnessScale.Of(Right).Says()}";
+    public string InWords => $"{Reach}: {(PerGame < LeastOften ? "not in every game" : $"about {AskTiles.Often(PerGame)} a game")}, {FirmnessScale.Of(Right).Says()}";
 
     /// <summary>The mean chance of being right.</summary>
     public double Right => Tiles.Sum(t => t.PerGame * t.Right) / PerGame;
@@ -33,10 +34,15 @@ public static class AskTiles
     public static IReadOnlyList<AskGroup> Of(IEnumerable<AskForecast> asks) =>
         [.. asks.GroupBy(a => (a.Ask.Kind, a.Ask.Form)).Select(Group).OrderByDescending(g => g.PerGame)];
 
-    private static AskGroup Group(IGrouping<(AskKind Kind, Form Form), AskForecast> asks) => new(
-        asks.Key.Kind is AskKind.Part or AskKind.Match ? "" : Says(asks.Key.Kind, asks.Key.Form),
-        [.. asks.GroupBy(a => Tile(a.Ask)).OrderBy(g => g.Key.By)
-            .Select(g => (g.Key.Label, g.Sum(a => a.PerGame), g.Sum(a => a.PerGame * a.Right) / g.Sum(a => a.PerGame)))]);
+    private static AskGroup Group(IGrouping<(AskKind Kind, Form Form), AskForecast> asks)
+    {
+        string says = asks.Key.Kind is AskKind.Part or AskKind.Match ? "" : Says(asks.Key.Kind, asks.Key.Form);
+        IReadOnlyList<(string Label, double, double)> tiles = [.. asks.GroupBy(a => Tile(a.Ask)).OrderBy(g => g.Key.By)
+            .Select(g => (g.Key.Label, g.Sum(a => a.PerGame), g.Sum(a => a.PerGame * a.Right) / g.Sum(a => a.PerGame)))];
+        var (least, most) = (asks.Min(a => a.Ask[0]), asks.Max(a => a.Ask[0]));
+        string wholes = least == most ? $"{most}" : $"{least} to {most}";
+        return new(says, asks.Key.Kind switch { AskKind.Part => $"the missing part of {wholes}", AskKind.Match => $"finding the same, {wholes}", _ => $"{says}, {tiles[0].Label} to {tiles[^1].Label}" }, tiles);
+    }
 
     private static string Says(AskKind kind, Form form)
     {
@@ -58,7 +64,7 @@ public static class AskTiles
     {
         AskKind.Part when Math.Min(ask[1], ask[0] - ask[1]) is var small => ($"{small} {ask[0] - small}", ask[0] * 1000 + small),
         AskKind.Match => ($"{ask[0]} {ask[0]}", ask[0]),
-        AskKind.Join when ask.Count == 2 => ($"{ask[0]}+{ask[1]}", ask.Total * 1000 + ask[0]),
+        AskKind.Join => (string.Join("+", Enumerable.Range(0, ask.Count).Select(i => ask[i])), ask.Total * 1000 + ask[0]),
         AskKind.Gone => ($"{ask[0]}−{ask[1]}", ask[0] * 1000 + ask[1]),
         AskKind.On => ($"{ask[0]}+{ask[1]}", ask[0] * 1000 + ask[1]),
         AskKind.Back => ($"{ask[0]}−{ask[1]}", ask[0] * 1000 + ask[1]),

@@ -25,6 +25,7 @@ internal sealed record GateTable : Seating
         var kinds = seats.Distinct().ToList();
         // Signs go between two dice; more are refused.
         Rows = [.. kinds.Select(k => new GateRow(k.Gates, k.Most, k.Signs?.Operations, k.Signs is null ? k.Dice : new Dice(k.Dice.All.Take(2)), SmallDie))];
+        MostSum = Rows.Max(r => r.Sum(r.Full));
         RowOf = [.. seats.Select(s => kinds.IndexOf(s))];
         IsOne = [.. seats.Select(s => s.Most == 1)];
         Plans = [.. Rows.Select(r => new Lazy<GateFacts>(() => new GateFacts(r, true, AimAll)))];
@@ -35,6 +36,9 @@ internal sealed record GateTable : Seating
 
     /// <summary>The gates of the table; who has gates of her own may have others.</summary>
     public int Gates { get; }
+
+    /// <summary>What the gates of the longest row add up to.</summary>
+    public int MostSum { get; }
 
     public int? SmallDie { get; }
 

@@ -196,12 +196,20 @@ public sealed class Gates : Frame
     {
         var table = new GateTable(setup);
         if (table.IsCommon) return null;
-        var (best, any) = (new GateFacts(table.Row(0), true, table.AimAll, spending), new GateFacts(table.Row(0), false, table.AimAll, spending));
-        int full = table.Row(0).Full;
-        string same = $"All gates are shut {Words.Share(any.All(full))}; about {any.Left(full):0} of {table.Row(0).Sum(full)} stay open.";
-        return ("At the end", Math.Abs(best.Left(full) - any.Left(full)) < .05 ? same
-            : $"Who always chooses best shuts all gates {Words.Share(best.All(full))} and leaves about {best.Left(full):0} of {table.Row(0).Sum(full)} open; who chooses anyhow, {Words.Share(any.All(full))} and about {any.Left(full):0}.");
+        return ("At the end", string.Join(" ", table.Rows.Select((row, i) => table.Rows.Length == 1 ? Told(row) : $"{Named(setup, Array.IndexOf(table.RowOf, i))}: {Told(row)}")));
+
+        string Told(GateRow row)
+        {
+            var (best, any) = (new GateFacts(row, true, table.AimAll, spending), new GateFacts(row, false, table.AimAll, spending));
+            int full = row.Full;
+            return Math.Abs(best.Left(full) - any.Left(full)) < .05
+                ? $"All gates are shut {Words.Share(any.All(full))}; about {any.Left(full):0} of {row.Sum(full)} stay open."
+                : $"Who always chooses best shuts all gates {Words.Share(best.All(full))} and leaves about {best.Left(full):0} of {row.Sum(full)} open; who chooses anyhow, {Words.Share(any.All(full))} and about {any.Left(full):0}.";
+        }
     }
+
+    /// <summary>By its gates, its dice and how many are shut at once, the row of a place.</summary>
+    private static string Named(Setup setup, int seat) => $"{Words.Count(setup.At(seat, Knobs.Number).Number, "gate")}, {setup.At(seat, Knobs.Dice)}" + (setup.At(seat, Knobs.Make).Id == Ops ? ", by signs" : $", {setup.At(seat, Knobs.MaxGates).Says()} at once");
 
     private static IEnumerable<string> Makers(Setup setup) => setup.Seats.Select((_, s) => setup.At(s, Knobs.Make).Id);
 

@@ -172,9 +172,9 @@ internal readonly struct GatesRules(GateTable table) : IRules<GatesState>
         GoOn(ref s, stays: true);
     }
 
-    /// <summary>What she shut, added up; where there is one row, the last one in has it.</summary>
+    /// <summary>The less she has left, the more; where there is one row, the last one in has it.</summary>
     public int Points(in GatesState s, int seat) =>
-        table.IsCommon ? s.Head.Phase == StepKind.Over && s.In == 1u << seat ? 1 : 0 : table.Row(seat).Sum(table.Row(seat).Full) - table.Row(seat).Sum(s.Open[seat]);
+        table.IsCommon ? s.Head.Phase == StepKind.Over && s.In == 1u << seat ? 1 : 0 : table.MostSum - table.Row(seat).Sum(s.Open[seat]);
 
     public bool AimReached(in GatesState s)
     {
