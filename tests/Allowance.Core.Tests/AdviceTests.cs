@@ -186,4 +186,16 @@ public class AdviceTests(WholeBook whole)
         Assert.False(HouseWays.Allows(playable, Approach.Default));
         Assert.True(HouseWays.Allows(playable, Approach.Default.With("clock", "race")));
     }
+
+    [Fact]
+    public void What_is_played_tells_what_is_hers_alone()
+    {
+        var topper = Setup.Default(Catalogue.Data.Single(f => f.Id == "topper"), Seat.Child("", 4), Seat.Child("", null) with { GrownUp = true });
+        string table = Advised.Said(topper);
+        Assert.StartsWith("Topper, ", table, StringComparison.Ordinal);
+        var hers = topper.WithSeat(0, topper.Seats[0].With(Topper.Knobs.RangeTo, new WholeValue(3)));
+        Assert.Equal($"{table}; for her cards up to 3", Advised.Said(hers));
+        // Of several nobody is spoken of.
+        Assert.Equal(table, Advised.Said(hers.WithSeat(1, Seat.Child("", 6))));
+    }
 }

@@ -27,8 +27,13 @@ public sealed record Advised(AdviceKind Kind, Suggestion Game, string Why, strin
     /// <summary>What is played, in a few words.</summary>
     public string Says => Said(Setup);
 
-    /// <summary>What is played by a setup, in a few words.</summary>
-    public static string Said(Setup setup) => $"{setup.Frame.Name}, {setup.Level.Label.ToLowerInvariant()}: {Catalogue.Of(setup).Summary(setup)}";
+    /// <summary>What is played by a setup, in a few words; where there is one child, with what is hers alone.</summary>
+    public static string Said(Setup setup)
+    {
+        var frame = Catalogue.Of(setup);
+        string table = $"{setup.Frame.Name}, {setup.Level.Label.ToLowerInvariant()}: {frame.Summary(setup)}";
+        return Enumerable.Range(0, setup.Seats.Length).Where(s => !setup.Seats[s].GrownUp).ToList() is [var child] && frame.Summary(setup, child) is { Length: > 0 } own ? $"{table}; for her {own}" : table;
+    }
 }
 
 /// <summary>What to play, and why: the words to what the search finds.</summary>
