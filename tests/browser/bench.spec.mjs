@@ -62,6 +62,8 @@ test("on a phone what is used daily lies in a row at the bottom, the rest behind
   expect(await row.locator("> a").evaluateAll((all) => Math.min(...all.map((a) => a.getBoundingClientRect().height)))).toBeGreaterThanOrEqual(48);
   await row.locator("summary").click();
   await row.getByRole("link", { name: "Shelf" }).click();
+  // What is typed is heard once the page has been read.
+  await page.waitForURL(/\/shelf/);
   await page.getByLabel("Type to find").fill("no such game");
   await expect(page.locator("#shelf-games")).toContainText("None of the");
   await page.getByLabel("Type to find").fill("panes");

@@ -90,7 +90,7 @@ public static class Wording
         AskKind.Part => $"{ask[0] - ask[1]}",
         AskKind.Join => $"{ask.Total}",
         // Which is fewer may be asked as well.
-        AskKind.More when ask.Count == 2 => ask[0] == ask[1] ? "the same" : $"{Math.Max(ask[0], ask[1])} is more than {Math.Min(ask[0], ask[1])}",
+        AskKind.More when ask.Count == 2 => ask[0] == ask[1] ? "the same" : $"{Math.Max(ask[0], ask[1])} > {Math.Min(ask[0], ask[1])}",
         AskKind.Order => string.Join(", ", Enumerable.Range(0, ask.Count).Select(i => ask[i]).Order()),
         AskKind.Share when ask[0] % Math.Max(1, ask[1]) is > 0 and var left => $"{ask.Answer}, and {left} left over",
         _ => ask.Answer < 0 ? "" : ask.Answer.ToString(),
