@@ -21,6 +21,7 @@ const pair = async (page) => {
 test("another game is chosen, played face up, and noted", async ({ page }) => {
   await page.goto("/bench?game=partners&level=spot&s1=1&s2=2");
   await page.getByRole("link", { name: "Another game" }).click();
+  await page.waitForURL(/\/shelf/);
   await page.getByLabel("Type to find").fill("lookal");
   await expect(page.locator("#shelf-games li")).toHaveCount(1);
   await page.getByRole("link", { name: /^Lookalikes/ }).click();
