@@ -13,7 +13,9 @@ internal sealed record CellTable : Seating
 {
     public const int MostCells = 100, LargestNumber = 200;
 
-    private readonly TwoSets<PlaceSet>[][] byRoll;
+    // By seat and roll, one seat's after another's.
+    private readonly TwoSets<PlaceSet>[] byRoll;
+    private readonly int rolls;
     private readonly Ask[]?[] answers;
 
     /// <summary>By cell, which of several forms it shows, from 1; 0 where there is only one. And by seat, one more than there are where it tells turns apart.</summary>
@@ -31,7 +33,8 @@ internal sealed record CellTable : Seating
         Numbers = cells.IsMade ? Made(setup.Get(dice).Dice, setup.Get(map), cells.Count, columns, board) : cells.Values;
         Forms = [.. Numbers.Select((n, i) => forms[i % forms.Count] is var form && Pictures.CanDraw(form, n) ? form : Form.Numeral)];
         int most = Cups.Max(c => c.Dice.Most);
-        byRoll = [.. Maps.Select(own => Enumerable.Range(0, most + 1).Select(roll => own.AnswerTo(roll) is { } fits ? Where(n => n == fits) : default).ToArray())];
+        rolls = most + 1;
+        byRoll = [.. Maps.SelectMany(own => Enumerable.Range(0, rolls).Select(roll => own.AnswerTo(roll) is { } fits ? Where(n => n == fits) : default))];
         Reached = [.. seats.Select(s => Cups[s].Dice.Likely().Select(l => Maps[s].AnswerTo(l.Roll)).OfType<int>().ToHashSet()).Select(reached => Where(reached.Contains))];
         // Where the same number is looked for, only how it is shown differs: that is seen from the dice.
         answers = [.. seats.Select(s => Maps[s].Relation == Relation.Same ? null : Enumerable.Range(0, most + 1).Select(roll => CommonKnobs.Answering(Maps[s], roll, Faces[s], Form.Numeral, Support[s])).ToArray())];
@@ -74,7 +77,7 @@ internal sealed record CellTable : Seating
 
     /// <summary>The cells that a roll of hers fits where all are free.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public TwoSets<PlaceSet> Fitting(int seat, int roll) => byRoll[seat][roll];
+    public TwoSets<PlaceSet> Fitting(int seat, int roll) => byRoll[seat * rolls + roll];
 
     public int Asks(int seat, in Rolled rolled, Move move, Span<SeatAsk> into)
     {
