@@ -37,7 +37,7 @@ public sealed class Hedge : Frame
             Level.Fixed("same", "The same number", "Say what you rolled, and choose a cell with that number.", [(Knobs.Map, new RelationValue(Relation.Same))]),
             Level.Fixed("forms", "In many forms", "Choose a cell with that many, however it is shown.", [(Knobs.Map, new RelationValue(Relation.Same))], (Knobs.Forms, new FormsValue([Form.Numeral, Form.Dice, Form.Tally, Form.DoubleTenFrame]))),
             Level.Fixed("more", "Two more", "Choose a cell with two more than your roll.", [(Knobs.Map, new RelationValue(Relation.Plus, 2))]),
-            Level.Fixed("partner", "The partner", "Choose the number that makes ten with your roll.", [(Knobs.Map, new RelationValue(Relation.Partner, 10))], (Knobs.Dice, new DiceValue(new Dice(Die.Of(10))))),
+            Level.Fixed("partner", "The partner", "Choose the partner of your roll: together they make the target.", [(Knobs.Map, new RelationValue(Relation.Partner, 10))], (Knobs.Dice, new DiceValue(new Dice(Die.Of(10))))),
         ],
         "same", [AskKind.Say, AskKind.Join, AskKind.Match, AskKind.On, AskKind.Back, AskKind.Double, AskKind.Part, AskKind.Gap], CanBlock: true, GoodFrom: 2);
 

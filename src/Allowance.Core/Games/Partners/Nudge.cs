@@ -39,8 +39,8 @@ public sealed class Nudge : Frame
             Level.Fixed("same", "The same number", "Say what you rolled, and put a marker on a cell with that number.", [(Knobs.Map, new RelationValue(Relation.Same))]),
             Level.Fixed("more", "One more", "Put a marker on a cell with one more than your roll.", [(Knobs.Map, new RelationValue(Relation.Plus, 1))]),
             Level.Fixed("double", "The double", "Put a marker on a cell with twice your roll.", [(Knobs.Map, new RelationValue(Relation.Double))], (Knobs.Dice, new DiceValue(new Dice(Die.Of(6))))),
-            Level.Fixed("partner", "The partner", "Put a marker on the number that makes ten with your roll.", [(Knobs.Map, new RelationValue(Relation.Partner, 10))], (Knobs.Dice, new DiceValue(new Dice(Die.Of(10))))),
-            Level.Fixed("toGo", "How far to ten", "Put a marker on how far your roll is from ten.", [(Knobs.Map, new RelationValue(Relation.ToGo, 10))]),
+            Level.Fixed("partner", "The partner", "Put a marker on the partner of your roll: together they make the target.", [(Knobs.Map, new RelationValue(Relation.Partner, 10))], (Knobs.Dice, new DiceValue(new Dice(Die.Of(10))))),
+            Level.Fixed("toGo", "How far to go", "Put a marker on how far your roll is from the target.", [(Knobs.Map, new RelationValue(Relation.ToGo, 10))]),
         ],
         "same", [AskKind.Say, AskKind.Join, AskKind.On, AskKind.Back, AskKind.Double, AskKind.Part, AskKind.Gap], GoodFrom: 2);
 
