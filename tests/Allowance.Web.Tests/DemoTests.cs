@@ -90,7 +90,7 @@ public sealed class DemoTests : IAsyncLifetime
     }
 
     [Fact]
-    public async Task Today_has_one_game_for_all_of_them()
+    public async Task Today_has_one_game_for_several_of_them()
     {
         Offering.Whole(house.Get<Household>().Cupboard);
         string page = await house.Page("/");
