@@ -280,7 +280,10 @@ public class CallerFramesTests
     public void Shares_are_told_in_their_sentence(string sentence, string says)
     {
         var setup = Good("evenplates", $$"""{"ways":3,"sentence":"{{sentence}}"}""", "share");
-        Assert.All(((CalledFrame)Catalogue.Of(setup)).Calls(setup, 0), c => Assert.Equal(says, c.Says));
+        var calls = ((CalledFrame)Catalogue.Of(setup)).Calls(setup, 0);
+        Assert.All(calls, c => Assert.Equal(says, c.Says));
+        // It is her share that is guessed, not the heap.
+        Assert.All(calls, c => Assert.Equal((c.Number / 3, c.Number / 3), (c.Asks[0][0], c.Asks[^1].Answer)));
     }
 
     [Theory]

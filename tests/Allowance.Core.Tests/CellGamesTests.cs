@@ -246,7 +246,9 @@ public class CellGamesTests
     [InlineData("hedge", """ "rows":3,"columns":3,"cells":[1,2,3,4,5,6,7,8,9],"inRow":3 """)]
     public void At_one_board_each_looks_for_what_is_hers(string game, string board)
     {
-        var run = Good(game, $$"""{{{board}},"dice":["d6"]}""", """[{},{"allowance":{"level":"partner"}},{"allowance":{"map":"plus:3"}}]""").Compile().Start(0);
+        var playable = Good(game, $$"""{{{board}},"dice":["d6"]}""", """[{},{"allowance":{"level":"partner"}},{"allowance":{"map":"plus:3"}}]""");
+        Assert.Equal(["", "the partner, a die from 1 to 10", "3 more"], Enumerable.Range(0, 3).Select(s => Catalogue.Of(playable.Setup).Summary(playable.Setup, s)));
+        var run = playable.Compile().Start(0);
         foreach (var (roll, cell, says, ask) in (ReadOnlySpan<(int, int, string, string)>)[(2, 1, "How many?", "say 2 dice"), (7, 2, "What makes 10 with it?", "part 10 7 dice"), (4, 6, "What is 3 more?", "on 4 3 dice")])
         {
             run.Deal(roll);

@@ -100,4 +100,14 @@ public class EasingTests
         var step = Steps.Around(setup, 0).First(s => s.Belongs == Belongs.Range && s.Setup.Get(Gather.Knobs.Dice).Dice.Most > 6 == gain < 0);
         Assert.Equal(ease, Easing.Of(setup, step, 0, gain, error));
     }
+
+    [Fact]
+    public void A_rung_at_a_place_takes_what_it_fixes_and_not_what_was_chosen_there_before()
+    {
+        var hedge = Setup.Default(Catalogue.Data.Single(f => f.Id == "hedge"), Seat.Child("", 5), Seat.Child("", 7));
+        var own = hedge.WithSeat(1, hedge.Seats[1].With(Hedge.Knobs.Map, new RelationValue(Relation.Plus, 2)));
+        var rungs = Steps.Around(own, 1).Where(s => s.Change.Belongs == Belongs.RuleLevel && s.Change.Setup.Seats[1].Level is not null).ToList();
+        Assert.NotEmpty(rungs);
+        Assert.All(rungs, s => Assert.Empty(s.Change.Setup.Against(1)));
+    }
 }

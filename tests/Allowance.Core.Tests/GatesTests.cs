@@ -356,9 +356,24 @@ public class GatesTests
             Assert.Equal(expected[seat].All, Number(facts, "pAll", seat), 9);
             Assert.Equal(expected[seat].Left, Number(facts, "leftMean", seat), 9);
         }
+        Assert.Equal("7 gates, up to 2 at once", Catalogue.Of(playable.Setup).Summary(playable.Setup, 1));
         Assert.Equal("count the dots, a die from 1 to 6, 6 gates", Catalogue.Of(playable.Setup).Summary(playable.Setup, 0));
         Assert.Equal(10, Catalogue.Of(playable.Setup).Needs(playable.Setup).Single(n => n.Thing == Materials.Need.Cards).Count);
         Assert.Contains("from 1 to her own last one (6, 7 and 10)", Catalogue.Of(playable.Setup).GetReady(playable.Setup)[0], StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void Of_unequal_rows_the_one_with_the_least_left_wins()
+    {
+        // The short row has 1 left, the long one 6 of which more was shut.
+        var run = Good("""{"gates":4,"dice":[[2,4]],"maxGates":1,"play":"own"}""", """[{"allowance":{"gates":2}},{}]""").Compile().Start(0);
+        foreach (int roll in (int[])[2, 4, 2, 4])
+        {
+            run.Deal(roll);
+            run.Apply(run.Moves[0], true);
+        }
+        Assert.Equal(StepKind.Over, run.Next.Kind);
+        Assert.Equal((10 - 1, 10 - 6), (run.Points(0), run.Points(1)));
     }
 
     [Fact]

@@ -115,4 +115,12 @@ public class PictureTests
         Bonds.Row([("<script>", 1, .5)], "<b>\"'&").WriteTo(text, System.Text.Encodings.Web.HtmlEncoder.Default);
         Assert.DoesNotMatch(new Regex("<script|<b>"), text.ToString());
     }
+
+    [Theory]
+    [InlineData("part 3 1 numeral;part 12 5 numeral", "the missing part of 3 to 12: about twice a game, just right")]
+    [InlineData("join 1 1 dice;join 6 6 dice;join 4 2 1 dice", "adding up, 1+1 to 6+6: about 3 times a game, just right")]
+    [InlineData("gap 2 1 dice;gap 6 5 dice", "how many more, dice, up to 6: about twice a game, just right")]
+    [InlineData("say 1 numeral;say 20 numeral", "reading numerals, 1 to 20: about twice a game, just right")]
+    public void Many_asks_are_told_by_what_they_reach(string asks, string said) =>
+        Assert.Equal(said, Assert.Single(AskTiles.Of(asks.Split(';').Select(a => new AskForecast(Ask.Parse(a, out _)!.Value, 1, 1, .7)))).InWords);
 }

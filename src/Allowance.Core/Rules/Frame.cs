@@ -146,6 +146,11 @@ public abstract class Frame
         setup.At<WholeValue>(seat, KnobRole.HeadStart) is { Number: > 0 and var ahead } ? $"{ahead} ahead" : "",
     }.Where(p => p.Length > 0));
 
+    /// <summary>What a place itself has chosen of a rule that its level leaves open; empty where it has chosen nothing.</summary>
+    protected static string OwnRule(Setup setup, int seat, Knob knob) => setup.Seats[seat].Allowance.GetValueOrDefault(knob.Id)?.Says() ?? "";
+
+    protected static string Told(params IEnumerable<string> parts) => string.Join(", ", parts.Where(p => p.Length > 0));
+
     /// <summary>What is asked at a place is asked of real things that lie there: things to count beside them are no help.</summary>
     public virtual bool IsOfThings(Setup setup, int seat) => false;
 

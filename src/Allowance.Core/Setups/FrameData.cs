@@ -97,7 +97,7 @@ public sealed record Level(string Id, string Label, string Says, IReadOnlyDictio
     /// <summary>A level that any table can have at a place: it fixes nothing.</summary>
     public static Level Free(string id, string label, string says, params (Knob Knob, KnobValue Value)[] suggests) => Fixed(id, label, says, [], suggests);
 
-    /// <summary>A level that a place can have only where the table agrees with what it fixes.</summary>
+    /// <summary>A level that a place can have only where the table agrees with what it fixes, or where that can be each one’s own.</summary>
     public static Level Fixed(string id, string label, string says, (Knob Knob, KnobValue Value)[] fixes, params (Knob Knob, KnobValue Value)[] suggests) =>
         new(id, label, says, fixes.ToDictionary(s => s.Knob.Id, s => s.Value), suggests.ToDictionary(s => s.Knob.Id, s => s.Value));
 }

@@ -51,7 +51,7 @@ public static class Steps
                 var level = levels[other];
                 var changed = alone
                     ? setup with { LevelId = level.Id, Table = setup.Table.RemoveRange([.. level.Fixes.Keys, .. level.Suggests.Keys.Where(k => setup.Frame.Knob(k)!.Role is not (KnobRole.Deck or KnobRole.Target))]) }
-                    : setup.WithSeat(seat, setup.Seats[seat] with { Level = level.Id });
+                    : setup.WithSeat(seat, setup.Seats[seat] with { Level = level.Id, Allowance = setup.Seats[seat].Allowance.RemoveRange(level.Fixes.Keys) });
                 if (Catalogue.Check(changed) is null) continue;
                 yield return new($"{level.Label.ToLowerInvariant()} instead of {levels[rung].Label.ToLowerInvariant()}", Belongs.RuleLevel, changed);
                 break;

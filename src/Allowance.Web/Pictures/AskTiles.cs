@@ -41,7 +41,7 @@ public static class AskTiles
             .Select(g => (g.Key.Label, g.Sum(a => a.PerGame), g.Sum(a => a.PerGame * a.Right) / g.Sum(a => a.PerGame)))];
         var (least, most) = (asks.Min(a => a.Ask[0]), asks.Max(a => a.Ask[0]));
         string wholes = least == most ? $"{most}" : $"{least} to {most}";
-        return new(says, asks.Key.Kind switch { AskKind.Part => $"the missing part of {wholes}", AskKind.Match => $"finding the same, {wholes}", _ => $"{says}, {tiles[0].Label} to {tiles[^1].Label}" }, tiles);
+        return new(says, asks.Key.Kind switch { AskKind.Part => $"the missing part of {wholes}", AskKind.Match => $"finding the same, {wholes}", AskKind.More or AskKind.Gap or AskKind.Times or AskKind.Even or AskKind.Share or AskKind.Story or AskKind.Step => $"{says}, up to {asks.Max(a => a.Ask.Largest)}", _ => $"{says}, {tiles[0].Label} to {tiles[^1].Label}" }, tiles);
     }
 
     private static string Says(AskKind kind, Form form)

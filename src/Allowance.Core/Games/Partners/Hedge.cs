@@ -100,7 +100,7 @@ public sealed class Hedge : Frame
 
     protected internal override (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn, Spending spending)
     {
-        double dead = TableOf(setup).DeadRolls(0).Sum(r => r.Chance);
+        double dead = Nudge.ChanceOfNone(TableOf(setup));
         string draw = facts.Find("draw") is NumberFact drawn ? $" The board fills up without a line {Words.Share(drawn.Value)}." : "";
         return ("On the board", $"{(dead < .0005 ? "At the beginning every roll fits a cell." : $"{100 * dead:0} of 100 rolls fit no cell at all.")}{draw}");
     }
@@ -115,7 +115,7 @@ public sealed class Hedge : Frame
 
     public override string Summary(Setup setup) => $"{setup.Get(Knobs.Rows)} × {setup.Get(Knobs.Columns)} cells, {setup.Get(Knobs.Dice)}, {setup.Get(Knobs.InRow)} in a row";
 
-    public override string Summary(Setup setup, int seat) => OwnDice(setup, seat, base.Summary(setup, seat));
+    public override string Summary(Setup setup, int seat) => Told(OwnDice(setup, seat, base.Summary(setup, seat)), OwnRule(setup, seat, Knobs.Map));
 }
 
 /// <summary>Hedge: a cell that is taken stays so, and a line ends it.</summary>

@@ -119,6 +119,9 @@ public sealed class Nudge : Frame
         }
     }
 
+    /// <summary>How many of all players' rolls fit no cell of the board.</summary>
+    internal static double ChanceOfNone(CellTable table) => Enumerable.Range(0, table.Seats).Average(s => table.DeadRolls(s).Sum(r => r.Chance));
+
     internal static void AddDead(Facts facts, Setup setup, CellTable table)
     {
         facts["deadCells"] = new ListFact([.. table.DeadCells.Select(n => new NumberFact(n))]);
@@ -130,7 +133,7 @@ public sealed class Nudge : Frame
 
     protected internal override (string Heading, string Says)? InWords(Setup setup, Facts facts, double secondsATurn, Spending spending)
     {
-        double dead = TableOf(setup).DeadRolls(0).Sum(r => r.Chance);
+        double dead = ChanceOfNone(TableOf(setup));
         string pushes = facts.Find("pushes") is NumberFact { Value: >= .05 } pushed ? $" {Words.Capital(Words.About(pushed.Value, "marker"))} {(pushed.Value < 1.5 ? "is" : "are")} pushed off in a game." : "";
         return ("On the board", $"{(dead < .0005 ? "Every roll fits a cell that is not locked." : $"{100 * dead:0} of 100 rolls fit no cell at all.")}{pushes}");
     }
@@ -155,7 +158,7 @@ public sealed class Nudge : Frame
 
     public override string Summary(Setup setup) => $"{Words.Count(setup.Get(Knobs.Cells).Count, "cell")}, {setup.Get(Knobs.Dice)}, {setup.Get(Knobs.Map)}";
 
-    public override string Summary(Setup setup, int seat) => OwnDice(setup, seat, base.Summary(setup, seat));
+    public override string Summary(Setup setup, int seat) => Told(OwnDice(setup, seat, base.Summary(setup, seat)), OwnRule(setup, seat, Knobs.Map));
 }
 
 /// <summary>Nudge: one marker can be pushed off, two are a lock.</summary>
