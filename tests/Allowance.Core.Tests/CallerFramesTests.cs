@@ -286,9 +286,26 @@ public class CallerFramesTests
         Assert.All(calls, c => Assert.Equal((c.Number / 3, c.Number / 3), (c.Asks[0][0], c.Asks[^1].Answer)));
     }
 
+    [Fact]
+    public void The_ring_that_a_set_is_wanted_in_is_marked()
+    {
+        var setup = Good("around", """{"n":4}""", "make");
+        Assert.Equal(["fewer than 4", "just 4", "more than 4"], ((CalledFrame)Catalogue.Of(setup)).Calls(setup, 0).Select(c => Assert.Single(Assert.IsType<Rings>(Assert.Single(c.Lies)).All, r => r.IsAsked).Says));
+        setup = Good("around", """{"n":4}""", "cards");
+        Assert.DoesNotContain(((CalledFrame)Catalogue.Of(setup)).Calls(setup, 0).SelectMany(c => c.LiesAfter!([])).OfType<Rings>().SelectMany(r => r.All), r => r.IsAsked);
+    }
+
+    [Fact]
+    public void Of_cards_in_order_the_one_to_fill_lies_beside_them()
+    {
+        var setup = Good("spots", "{}", "order");
+        Assert.All(((CalledFrame)Catalogue.Of(setup)).Calls(setup, 0), c => Assert.Equal([Form.Numeral, Form.Numeral, Form.Numeral, Form.Spots], c.Lies.SelectMany(z => z.Items).Select(i => i.Form)));
+        Assert.All(((CalledFrame)Catalogue.Of(setup)).Calls(setup, 0), c => Assert.Equal(c.Number, c.Lies.SelectMany(z => z.Items).Last().Value));
+    }
+
     [Theory]
-    [InlineData("more", "Which shows more, or the same?")]
-    [InlineData("fewer", "Which shows fewer, or the same?")]
+    [InlineData("more", "Which shows more, or are they the same?")]
+    [InlineData("fewer", "Which shows fewer, or are they the same?")]
     public void Of_two_dice_more_or_fewer_is_asked(string asks, string says)
     {
         var setup = Good("rolltell", $$"""{"asks":"{{asks}}"}""", "more");

@@ -212,6 +212,7 @@ public class CellGamesTests
         run.Apply(new(0, 8), true);
         Assert.Equal((StepKind.Over, 1, 0), (run.Next.Kind, run.Points(0), run.Points(1)));
         Assert.True(run.AimReached);
+        Assert.Equal([0, 4, 8], Assert.Single(run.Zones.OfType<CellBoard>()).Cells.Where(c => c.InLine).Select(c => c.Number.Id));
     }
 
     [Fact]

@@ -107,6 +107,24 @@ public class ErrandTests
     }
 
     [Fact]
+    public void What_was_brought_lies_there_until_she_goes_again_and_the_trips_are_counted()
+    {
+        var run = Good("""{"trips":2}""").Ready().Compile().Start(0);
+        int OnRug() => run.Zones.OfType<Trip>().Single().Rug.Sum(l => l.Count);
+        Assert.Equal(2, run.Left);
+        run.Deal(3);
+        run.Apply(run.Moves.Single(), true);
+        run.Apply(run.Moves.Single(), true);
+        Assert.Equal((3, 1), (OnRug(), run.Left));
+        run.Deal(2);
+        Assert.Equal(3, OnRug());
+        run.Apply(run.Moves.Single(), true);
+        Assert.Equal(0, OnRug());
+        run.Apply(run.Moves.Single(), true);
+        Assert.Equal((2, 0, StepKind.Over), (OnRug(), run.Left, run.Next.Kind));
+    }
+
+    [Fact]
     public void A_caller_begins_with_what_she_is_just_learning()
     {
         var setup = Good("""{"slips":{"1":3,"3":2,"5":3},"trips":8,"draw":"called"}""");

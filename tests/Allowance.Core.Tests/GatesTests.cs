@@ -269,6 +269,7 @@ public class GatesTests
         run.Apply(Move.Pass, true);
         Assert.Equal(StepKind.Over, run.Next.Kind);
         Assert.Equal((10, 35), (run.Points(0), run.Left));
+        Assert.Equal((0, "35 still open"), Assert.Single(Assert.Single(run.Zones.OfType<Told>()).Places));
     }
 
     [Fact]

@@ -171,6 +171,19 @@ public class GatherTests
         Assert.Equal([("plus", 3), ("minus", 1)], plus.Possibilities.Select(p => (p.Label, p.Ways)));
     }
 
+    [Theory]
+    [InlineData("""{"pool":4}""", 5, "How many? Take all that are left.")]
+    [InlineData("""{"pool":4}""", 4, "How many? Take that many.")]
+    [InlineData("""{"pool":4,"lastTake":"exact"}""", 5, "How many? More than are left: none this time.")]
+    [InlineData("""{"pieces":{"red":2,"blue":2},"colourDie":[["red"],["blue"]],"dice":["d6"]}""", 3, "How many? Take all red that are left.")]
+    public void A_roll_of_more_than_there_are_is_told_so(string table, int rolled, string says)
+    {
+        var run = Good(table, level: table.Contains("colour") ? "colour" : "one").Ready().Compile().Start(0);
+        run.Deal(rolled);
+        if (run.Next.Kind == StepKind.Chance) run.Deal(run.Possibilities[0].Outcome);
+        Assert.Equal(says, run.Says);
+    }
+
     [Fact]
     public void Nobody_comes_to_more_than_a_thousand()
     {

@@ -77,7 +77,7 @@ public class LiftTests
     [Fact]
     public void A_ride_is_asked_up_and_down_in_turn_whoever_rolls()
     {
-        var setup = Read("{}", "[{},{\"allowance\":{\"support\":\"line\"}}]").Setup!;
+        var setup = Read("""{"up":6,"down":6}""", "[{},{\"allowance\":{\"support\":\"line\"}}]").Setup!;
         var run = setup.Ready().Compile().Start(0);
         run.Deal(2);
         Assert.Equal(["say 2 dice", "on 6 2 line"], run.Asks(run.Moves[0]).Select(a => a.Ask.ToString()));

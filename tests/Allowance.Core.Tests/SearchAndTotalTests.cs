@@ -192,6 +192,8 @@ public class SearchAndTotalTests
         Assert.Equal((1, 12), (run.Next.Seat, run.Points(0)));
         foreach (int card in new[] { 6, 6 }) Turn(run, card);
         Assert.Equal((StepKind.Over, 12, true), (run.Next.Kind, run.Points(1), run.AimReached));
+        // What it came to stays in view.
+        Assert.Equal((12, ItemState.Up), run.Zones.OfType<TurnedPile>().Single().Together is { } slip ? (slip.Value, slip.State) : default);
     }
 
     [Fact]

@@ -115,6 +115,15 @@ public class SeatAndBarTests
         Assert.Equal("part 10 9 numeral", $"{run.Asks(run.Moves[0])[^1].Ask}");
         run.Apply(run.Moves[0], true);
         Assert.Equal((StepKind.Over, true), (run.Next.Kind, run.AimReached));
+        Assert.Equal(1, Assert.Single(Assert.Single(run.Zones.OfType<CardGrid>(), z => z.Caption == "taken out").Cards).Value);
+    }
+
+    [Fact]
+    public void No_way_to_make_a_number_is_told_twice()
+    {
+        var run = Good("manymakes", """{"stock":{"1":2,"2":1,"3":1},"numbers":[3,3],"calls":1}""").Compile().Start(0);
+        run.Deal(run.Possibilities.Single().Outcome);
+        Assert.Equal(["there are 2 ways", "the most bars: 2 and 1", "the fewest: 3"], run.Helps);
     }
 
     /// <summary>Every way to lay bars of a stock end to end.</summary>

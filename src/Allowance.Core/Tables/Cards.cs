@@ -48,6 +48,9 @@ public sealed record CardGrid(string Label, int Columns, IReadOnlyList<Item> Car
     /// <summary>Cards have two backs; those at the odd places the second.</summary>
     public bool TwoBacks { get; init; }
 
+    /// <summary>What stands above the cards; null for nothing.</summary>
+    public string? Caption { get; init; }
+
     /// <summary>Whether cards in these forms are all wide.</summary>
     public static bool AreWide(params Form[] forms) => Array.TrueForAll(forms, CardShape.IsWide);
 
@@ -57,10 +60,12 @@ public sealed record CardGrid(string Label, int Columns, IReadOnlyList<Item> Car
         int rows = (Cards.Count + Columns - 1) / Columns, room = Math.Max(1, (int)((width + CardShape.Gap) / (w + CardShape.Gap)));
         int columns = room >= Math.Max(rows, Columns) ? Math.Max(rows, Columns) : Math.Min(room, Columns);
         int deep = (Cards.Count + columns - 1) / columns;
-        return new(columns * (w + CardShape.Gap) - CardShape.Gap, deep * (h + CardShape.Gap) - CardShape.Gap, sketch =>
+        double all = columns * (w + CardShape.Gap) - CardShape.Gap, top = Caption is null ? 0 : pen.Line + CardShape.Gap;
+        return new(all, top + deep * (h + CardShape.Gap) - CardShape.Gap, sketch =>
         {
+            if (Caption is not null) sketch.Label(Caption, all / 2, 0, all);
             for (int i = 0; i < Cards.Count; i++)
-                CardShape.Draw(sketch, Cards[i], i % columns * (w + CardShape.Gap), i / columns * (h + CardShape.Gap), Wide, $"card {Cards[i].Id + 1}", TwoBacks && (Cards[i].Id & 1) == 1);
+                CardShape.Draw(sketch, Cards[i], i % columns * (w + CardShape.Gap), top + i / columns * (h + CardShape.Gap), Wide, $"card {Cards[i].Id + 1}", TwoBacks && (Cards[i].Id & 1) == 1);
         });
     }
 }

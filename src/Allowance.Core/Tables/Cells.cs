@@ -6,7 +6,8 @@ namespace Allowance.Core.Tables;
 /// <param name="Number">What stands in it.</param>
 /// <param name="Owner">Whose marker lies there; null where it is free.</param>
 /// <param name="Locked">Two markers lie there, and nobody comes in any more.</param>
-public sealed record Cell(Item Number, int? Owner, bool Locked);
+/// <param name="InLine">It is one of the line that has won.</param>
+public sealed record Cell(Item Number, int? Owner, bool Locked, bool InLine = false);
 
 /// <summary>A board of cells that all play on, with everyone's markers: a number stays in view beside its marker, and a lock is drawn around both.</summary>
 public sealed record CellBoard(string Label, int Columns, IReadOnlyList<Cell> Cells) : Zone(Label)
@@ -41,12 +42,12 @@ public sealed record CellBoard(string Label, int Columns, IReadOnlyList<Cell> Ce
             name = sketch.Pen.By.Name(owner);
             int tint = 1 + owner % 4;
             double cx = x + Side - Marker - 4, cy = y + Side - Marker - 4;
-            if (cell.Locked) sketch.Rect(x + 3, y + 3, Side - 6, Side - 6, Role.Heavy, 3);
+            if (cell.Locked || cell.InLine) sketch.Rect(x + 3, y + 3, Side - 6, Side - 6, Role.Heavy, 3);
             sketch.Begin($"marker {at}", owner);
             sketch.Disc(cx, cy, Marker, Role.Piece, tint);
             sketch.Words(name[..1], cx, cy + .4 * Marker, 1.1 * Marker, Role.Piece, tint);
             sketch.Begin(null);
         }
-        sketch.Tap(x, y, Side, Side, item, "cell", $"cell {at + 1}: {item.Shows}{(cell.Owner is null ? "" : cell.Locked ? $", locked by {name}" : $", {name}")}", Role.Section);
+        sketch.Tap(x, y, Side, Side, item, "cell", $"cell {at + 1}: {item.Shows}{(cell.Owner is null ? "" : cell.Locked ? $", locked by {name}" : cell.InLine ? $", {name}, in the line" : $", {name}")}", Role.Section);
     }
 }

@@ -17,7 +17,8 @@ public sealed record GateFence(string Label, IReadOnlyList<Item> Gates, int? Sea
 
     internal override Laid Lay(double width, Pen pen)
     {
-        int columns = Math.Clamp((int)((width + Gap) / (Wide + Gap)), 1, Gates.Count), rows = (Gates.Count + columns - 1) / columns;
+        // A row that is broken more than once is no row any more.
+        int columns = Math.Clamp((int)((width + Gap) / (Wide + Gap)), (Gates.Count + 1) / 2, Gates.Count), rows = (Gates.Count + columns - 1) / columns;
         columns = (Gates.Count + rows - 1) / rows;
         double label = Seat is null ? 0 : pen.Line, all = columns * (Wide + Gap) - Gap;
         return new(all, label + rows * (High + Gap) - Gap, sketch =>

@@ -169,7 +169,7 @@ public sealed record Told(string Label, IReadOnlyList<(int Seat, string Says)> P
     {
         double letters = Math.Max(pen.Letters, 9), line = 1.5 * letters;
         var says = Places.Select(p => Places.Count == 1 ? p.Says : $"{pen.By.Name(p.Seat)}: {p.Says}").ToList();
-        double wide = Math.Min(width, says.Max(s => Lettering.Width(s, letters)) + 4);
+        double wide = Math.Min(Math.Max(width, 10 * letters), says.Max(s => Lettering.Width(s, letters)) + 4);
         return new(wide, says.Count * line, sketch =>
         {
             for (int i = 0; i < says.Count; i++) sketch.Words(Lettering.Fit(says[i], letters, wide), wide / 2, i * line + letters, letters, Role.Label);

@@ -63,7 +63,8 @@ public sealed record Plates(string Label, IReadOnlyList<int> Counts) : Zone(Labe
 
 /// <param name="Says">What belongs in it.</param>
 /// <param name="Holds">Cards that were sorted into it.</param>
-public sealed record SortingRing(string Says, IReadOnlyList<Item> Holds);
+/// <param name="IsAsked">A set is wanted in it.</param>
+public sealed record SortingRing(string Says, IReadOnlyList<Item> Holds, bool IsAsked = false);
 
 /// <summary>Rings of string with what was sorted into them.</summary>
 public sealed record Rings(string Label, IReadOnlyList<SortingRing> All) : Zone(Label)
@@ -86,6 +87,7 @@ public sealed record Rings(string Label, IReadOnlyList<SortingRing> All) : Zone(
                 var words = Split(All[i].Says, pen.Letters, Side);
                 for (int line = 0; line < words.Count; line++) sketch.Label(words[line], x + Side / 2, y + (line + 2 - words.Count) * pen.Line, Side);
                 y += 2 * pen.Line;
+                if (All[i].IsAsked) sketch.Disc(x + Side / 2, y + Side / 2, Side / 2, Role.Picked);
                 sketch.Disc(x + Side / 2, y + Side / 2, Side / 2, Role.Ring);
                 var holds = All[i].Holds;
                 // Rows of small cards, in the square that the ring has room for.

@@ -80,15 +80,20 @@ public sealed class Around : CalledFrame
         Rings Sorted(IReadOnlyList<Call> before) => ThreeRings(n, says => [.. before.Where(c => says(c.Number)).OrderBy(c => c.Number).Select(c => Card(c.Number, form))]);
     }
 
-    private static Rings ThreeRings(int n, Func<Predicate<int>, IReadOnlyList<Item>> holds) => new("Three rings",
-        [new($"fewer than {n}", holds(k => k < n)), new($"just {n}", holds(k => k == n)), new($"more than {n}", holds(k => k > n))]);
+    /// <param name="asked">The number whose ring is to be filled, where one is.</param>
+    private static Rings ThreeRings(int n, Func<Predicate<int>, IReadOnlyList<Item>> holds, int? asked = null)
+    {
+        return new("Three rings", [Ring($"fewer than {n}", k => k < n), Ring($"just {n}", k => k == n), Ring($"more than {n}", k => k > n)]);
+
+        SortingRing Ring(string says, Predicate<int> takes) => new(says, holds(takes), asked is { } number && takes(number));
+    }
 
     /// <summary>A set for each ring: only for the one in the middle is the number known before she makes it.</summary>
     private static IReadOnlyList<Call> Own(int n, int max, Support support) =>
     [
-        new([new Ask(AskKind.More, n, Form.Objects, support: support).WithoutNumbers(n)], n - 1, $"a set with fewer than {n}", $"Make a set with fewer than {n}.", [ThreeRings(n, _ => [])]),
-        new([new Ask(AskKind.Take, n, Form.Objects, support: support)], n, $"a set with just {n}", $"Make a set with just {n}.", [ThreeRings(n, _ => [])]),
-        new([new Ask(AskKind.More, n, Form.Objects, support: support).WithoutNumbers(max)], n + 1, $"a set with more than {n}", $"Make a set with more than {n}.", [ThreeRings(n, _ => [])]),
+        new([new Ask(AskKind.More, n, Form.Objects, support: support).WithoutNumbers(n)], n - 1, $"a set with fewer than {n}", $"Make a set with fewer than {n}.", [ThreeRings(n, _ => [], n - 1)]),
+        new([new Ask(AskKind.Take, n, Form.Objects, support: support)], n, $"a set with just {n}", $"Make a set with just {n}.", [ThreeRings(n, _ => [], n)]),
+        new([new Ask(AskKind.More, n, Form.Objects, support: support).WithoutNumbers(max)], n + 1, $"a set with more than {n}", $"Make a set with more than {n}.", [ThreeRings(n, _ => [], n + 1)]),
     ];
 
     protected override int Rounds(Setup setup) => setup.Get(Knobs.Rounds).Number;

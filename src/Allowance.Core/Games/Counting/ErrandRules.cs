@@ -118,12 +118,13 @@ internal readonly struct ErrandRules(ErrandBox box) : IRules<ErrandState>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public void Apply(ref ErrandState s, Move move, Answered answered)
     {
+        // What was brought before lies there until she goes for the next.
+        if (!box.Keep) s.Rug = default;
         if (move.Items != 0)
         {
             s.Closed = true;
             return;
         }
-        if (!box.Keep) s.Rug = default;
         s.Rug[s.Colour] += (short)move.Pick;
         (s.First, s.Second, s.Drawn, s.Colour, s.Closed) = (0, 0, 0, 0, false);
         s.Head.Turns++;
@@ -156,7 +157,7 @@ internal readonly struct ErrandRules(ErrandBox box) : IRules<ErrandState>
 
     public bool AimReached(in ErrandState s) => s.Head.Phase == StepKind.Over;
 
-    public int Left(in ErrandState s) => s.Box.Count;
+    public int Left(in ErrandState s) => s.Head.Phase == StepKind.Over ? 0 : box.Trips - s.Head.Turns;
 
     /// <summary>The box.</summary>
     public int Things(in ErrandState s) => 1;

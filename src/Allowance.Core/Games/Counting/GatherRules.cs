@@ -265,7 +265,16 @@ internal readonly struct GatherRules(GatherHeap heap) : IRules<GatherState>
         if (other >= 0) return "How many? Choose a colour.";
         if (one == Nothing) return "How many? None of that colour is left.";
         string colour = heap.ColourFaces.Length > 0 ? $" {heap.Colours[one]}" : "";
-        return Sign(in s) == SignDieValue.Twice ? "As many again: how many then?" : Sign(in s) == SignDieValue.Half ? "Half of them back: how many is that?" : IsMinus(in s) ? "How many? Give that many back." : heap.SaysTotal[s.Head.Mover] ? "Take that many. How many then?" : $"How many? Take that many{colour}.";
+        int moved = Moved(in s, new(0, one)), rolled = s.Rolled.Total;
+        return Sign(in s) switch
+        {
+            SignDieValue.Twice => "As many again: how many then?",
+            SignDieValue.Half => "Half of them back: how many is that?",
+            '-' => moved < rolled ? "How many? Give back what there is." : "How many? Give that many back.",
+            _ when moved < rolled => moved == 0 ? "How many? More than are left: none this time." : $"How many? Take all{colour} that are left.",
+            _ when heap.SaysTotal[s.Head.Mover] => "Take that many. How many then?",
+            _ => $"How many? Take that many{colour}.",
+        };
     }
 
     public string Tells(in GatherState before, Move move, bool found)

@@ -114,8 +114,8 @@ public sealed class RollTell : CalledFrame
     {
         Write => "How many? Write it.",
         Match => "Turn the other to show the same.",
-        More => fewer ? "Which shows fewer, or the same?" : "Which shows more, or the same?",
-        Sign => fewer ? "Lay the sign, and say which is fewer." : "Lay the sign, and say which is more.",
+        More => fewer ? "Which shows fewer, or are they the same?" : "Which shows more, or are they the same?",
+        Sign => fewer ? "Lay the sign, and say it: fewer, more, or the same." : "Lay the sign, and say it: more, fewer, or the same.",
         Join => same ? "The same twice: how many together?" : "Start from the larger: how many together?",
         _ => "How many?",
     };

@@ -73,7 +73,7 @@ public sealed class SomeGone : CalledFrame
         bool said = setup.At(seat, Knobs.Restore).Id == SayBack;
         return [.. Pairs(setup, seat).Select(p => new Call(
             [new Ask(AskKind.Gone, p.Things, p.Gone, Form.Objects, support), .. said ? [Together(p.Things - p.Gone, p.Gone, support)] : Array.Empty<Ask>()],
-            IsAlwaysAll(setup, seat) ? p.Gone : p.Things, $"{p.Things}, {p.Gone} gone", $"{p.Gone} of {p.Things} {(p.Gone == 1 ? "goes" : "go")} away.", [new ThingRow("The row", p.Things, p.Gone, setup.LevelAt(seat) == Cover)]))];
+            IsAlwaysAll(setup, seat) ? p.Gone : p.Things, $"{p.Things}, {p.Gone} gone", $"{p.Gone} of {p.Things} {(p.Gone == 1 ? "goes" : "go")} away.{(said ? " Put them back, and say it." : "")}", [new ThingRow("The row", p.Things, p.Gone, setup.LevelAt(seat) == Cover)]))];
     }
 
     private static Ask Together(int left, int back, Support support) => new(AskKind.Join, Math.Max(left, back), Math.Min(left, back), Form.Objects, support);

@@ -57,7 +57,7 @@ public sealed class Spots : CalledFrame
         var support = CommonKnobs.SupportAt(setup, seat);
         string level = setup.LevelAt(seat);
         if (level == Sentence) return Sentences(numbers, copies, support);
-        return [.. numbers.Select(n => new Call(Asked(n), n, $"card {n}", level == Order ? "Put these in order, then fill it." : "Which number? Put out that many.", Shown(n)) { LiesAfter = IsRising(setup) ? before => [.. Shown(n), Along(n, before)] : null })];
+        return [.. numbers.Select(n => new Call(Asked(n), n, $"card {n}", level == Order ? "Put these in order. Then fill the rings." : "Which number? Put out that many.", Shown(n)) { LiesAfter = IsRising(setup) ? before => [.. Shown(n), Along(n, before)] : null })];
 
         CardGrid Along(int n, IReadOnlyList<Call> before) =>
             new("In order", numbers.Count, [.. numbers.Select(k => before.Any(c => c.Number == k) ? Card(k, k, Form.Numeral) : new Item(k, k, Form.Numeral, ItemState.Marked, false))]);
@@ -78,12 +78,12 @@ public sealed class Spots : CalledFrame
         // Never in order, and not always in the same disorder.
         static int[] Mixed(int[] three, int n) => n % 3 == 0 ? [three[1], three[2], three[0]] : n % 3 == 1 ? [three[2], three[0], three[1]] : [three[1], three[0], three[2]];
 
-        IReadOnlyList<Zone> Shown(int n) => [new Stage("The card", level switch
+        IReadOnlyList<Zone> Shown(int n) => level switch
         {
-            Order => [.. Mixed(Neighbours(n), n).Select((k, i) => Card(i, k, Form.Numeral))],
-            NumeralOnly => [Card(0, n, Form.Numeral)],
-            _ => [Card(0, n, Form.Numeral), Card(1, n, Form.Spots)],
-        })];
+            Order => [new Stage("The cards", [.. Mixed(Neighbours(n), n).Select((k, i) => Card(i, k, Form.Numeral))]), new Stage("One to fill", [Card(InOrder, n, Form.Spots)])],
+            NumeralOnly => [new Stage("The card", [Card(0, n, Form.Numeral)])],
+            _ => [new Stage("The card", [Card(0, n, Form.Numeral), Card(1, n, Form.Spots)])],
+        };
     }
 
     /// <summary>Two cards with a plus whose sum is a card, and with a minus whose rest is one.</summary>

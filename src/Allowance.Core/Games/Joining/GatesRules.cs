@@ -213,7 +213,7 @@ internal readonly struct GatesRules(GateTable table) : IRules<GatesState>
         int open = Open(in s);
         var moves = Moves(in s).Where(m => !m.IsPass).Select(m => (int)m.Items).ToList();
         return [.. (table.AimAll ? moves.OrderByDescending(set => plan.All(open & ~set)).ThenBy(set => plan.Left(open & ~set)) : moves.OrderBy(set => plan.Left(open & ~set)).ThenByDescending(set => plan.All(open & ~set)))
-            .Select(set => $"{Named((uint)set)}: then {Words.Share(plan.All(open & ~set))} all are shut, about {plan.Left(open & ~set):0} left open")];
+            .Select(set => $"{Named((uint)set)}: then {(plan.All(open & ~set) > 0 ? $"{Words.Share(plan.All(open & ~set))} all are shut, " : "")}about {plan.Left(open & ~set):0} left open")];
     }
 
     public Tapped Read(in GatesState s, IReadOnlyList<int> items)
@@ -249,6 +249,12 @@ internal readonly struct GatesRules(GateTable table) : IRules<GatesState>
             int open = s.Open[seat];
             ImmutableArray<Item> gates = [.. Enumerable.Range(0, table.Row(seat).Gates).Select(g => new Item(choosing ? g : Elsewhere * (seat + 1) + g, g + 1, Form.Numeral, (open >> g & 1) != 0 ? ItemState.Up : ItemState.Down, choosing && (open >> g & 1) != 0))];
             zones.Add(new GateFence("The gates", gates, Seats > 1 && !table.IsCommon ? seat : null));
+        }
+        if (s.Head.Phase == StepKind.Over && !table.IsCommon)
+        {
+            var left = new List<(int Seat, string Says)>();
+            for (int seat = 0; seat < Seats; seat++) left.Add((seat, s.Open[seat] == 0 ? "all are shut" : $"{table.Row(seat).Sum(s.Open[seat])} still open"));
+            zones.Add(new Told("How much is still open", left));
         }
         return zones;
     }

@@ -169,7 +169,6 @@ internal readonly struct TotalRules(TotalTable table) : IRules<TotalState>
     private void GoOn(ref TotalState s)
     {
         s.Head.Phase = StepKind.Over;
-        s.Total = 0;
         if (s.Pile.Count == 0) return;
         for (int tries = 0; tries < Engine.MostSeats; tries++)
         {

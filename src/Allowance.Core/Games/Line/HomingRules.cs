@@ -197,7 +197,7 @@ internal readonly struct HomingRules(HomingLine line) : IRules<HomingState>
 
     public string Says(in HomingState s) => s.Head.Phase switch
     {
-        StepKind.Over => "Who is nearest?",
+        StepKind.Over => Seats == 1 ? "How far from home?" : "Who is nearest?",
         StepKind.Chance => "Roll.",
         _ => $"Up or down? Home is {line.Mark}.",
     };

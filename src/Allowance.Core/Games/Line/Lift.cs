@@ -22,8 +22,8 @@ public sealed class Lift : Frame
 
     public static class Knobs
     {
-        public static readonly Knob<WholeValue> Up = new("up", "Floors above", new WholeKind(1, MostFloors), new WholeValue(6), Belongs.Length, Scope.Table, Sits.Line, "How many floors up to the door at the top.");
-        public static readonly Knob<WholeValue> Down = new("down", "Floors below", new WholeKind(1, MostFloors), new WholeValue(6), Belongs.Length, Scope.Table, Sits.Line, "How many floors down to the door at the bottom.");
+        public static readonly Knob<WholeValue> Up = new("up", "Floors above", new WholeKind(1, MostFloors), new WholeValue(8), Belongs.Length, Scope.Table, Sits.Line, "How many floors up to the door at the top.");
+        public static readonly Knob<WholeValue> Down = new("down", "Floors below", new WholeKind(1, MostFloors), new WholeValue(8), Belongs.Length, Scope.Table, Sits.Line, "How many floors down to the door at the bottom.");
         public static readonly Knob<DiceValue> UpDice = new("upDice", "Going up", new DiceKind(), OneDie, Belongs.Range, Scope.Table, Sits.Dice, "What is rolled for going up; it begins.");
         public static readonly Knob<DiceValue> DownDice = new("downDice", "Going down", new DiceKind(), OneDie, Belongs.Range, Scope.Table, Sits.Dice, "What is rolled for going down.");
         public static readonly Knob<ChoiceValue> KeepCount = new("keepCount", "Keep count of", Counts, Counts[Rolls], Belongs.RuleLevel, Scope.Table, Sits.Game, "Whether the rolls are counted, or all dots, those past the door too.");

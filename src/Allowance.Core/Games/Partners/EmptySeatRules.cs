@@ -270,12 +270,15 @@ internal readonly struct EmptySeatRules(SeatTable table) : IRules<EmptySeatState
         {
             new CardGrid("Cards on the table", columns, [.. Enumerable.Range(0, places).Select(i => (state.Cards >> i & 1) == 0
                 ? new Item(i, -1, form, (state.ToCover >> i & 1) != 0 ? ItemState.Down : ItemState.Gone, false)
-                : state.Places[i] >= SeatFacts.Jack ? new Item(i, state.Places[i], Form.None, ItemState.Up, choosing) { Words = EmptySeat.Named(state.Places[i]) }
-                : new Item(i, state.Places[i], form, ItemState.Up, choosing))]) { Wide = CardGrid.AreWide(form) },
+                : CardOf(i, state.Places[i], form, choosing))]) { Wide = CardGrid.AreWide(form) },
         };
         if (ToDeal(in s) > 0) zones.Add(new Pile("Cards to come", ToDeal(in s)));
+        else if (s.Head.Phase == StepKind.Over) zones.Add(new CardGrid("Taken out", Math.Min(4, (int)s.Pile.Count), [.. s.Pile.Cards.Select((card, i) => CardOf(64 + i, card, form, false))]) { Wide = CardGrid.AreWide(form), Caption = "taken out" });
         return zones;
     }
+
+    private static Item CardOf(int id, byte card, Form form, bool canTap) =>
+        card >= SeatFacts.Jack ? new(id, card, Form.None, ItemState.Up, canTap) { Words = EmptySeat.Named(card) } : new(id, card, form, ItemState.Up, canTap);
 
     public string Says(in EmptySeatState s) => s.Head.Phase switch
     {

@@ -183,5 +183,7 @@ internal readonly struct HedgeGame(CellTable table, int inRow) : ICellGame
 
     public bool AimReached(in CellState s) => s.Winner != 0;
 
+    public bool IsInLine(in CellState s, int cell) => s.Winner != 0 && s.Owner[cell] == s.Winner && Longest(in s.Owner, s.Winner - 1, cell) >= inRow;
+
     public string Says(in CellState s) => s.Head.Phase == StepKind.Over ? AimReached(in s) ? "There is a line." : "The board is full." : $"{table.Maps[s.Head.Mover].AsksCell} Choose such a cell.";
 }

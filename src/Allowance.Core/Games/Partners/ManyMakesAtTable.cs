@@ -61,7 +61,7 @@ internal readonly partial struct MakesRules
         var told = Moves(in s);
         var rules = this;
         var (fewest, most) = (told.MinBy(m => BarWays.Bars(m.Items)), told.MaxBy(m => BarWays.Bars(m.Items)));
-        return [all == 1 ? "there is one way" : $"there are {all:#,0} ways", .. told.Count < 2 ? [] : new[] { $"the most bars: {Said(most.Items)}", $"the fewest: {Said(fewest.Items)}" }, .. told.Take(5).Select(m => rules.Said(m.Items))];
+        return [all == 1 ? "there is one way" : $"there are {all:#,0} ways", .. told.Count < 2 ? [] : new[] { $"the most bars: {Said(most.Items)}", $"the fewest: {Said(fewest.Items)}" }, .. told.Where(m => told.Count < 2 || m != most && m != fewest).Take(5).Select(m => rules.Said(m.Items))];
     }
 
     /// <summary>The lengths of the bars, the longest first: 5, 2 and 2, or 5 and four 1s.</summary>

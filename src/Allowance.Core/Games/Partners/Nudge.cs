@@ -210,5 +210,7 @@ internal readonly struct NudgeGame(CellTable table, int? enough) : ICellGame
 
     public bool AimReached(in CellState s) => s.Head.Phase == StepKind.Over;
 
+    public bool IsInLine(in CellState s, int cell) => false;
+
     public string Says(in CellState s) => s.Head.Phase == StepKind.Over ? s.Winner != 0 ? "That is enough markers." : "All cells are locked." : $"{table.Maps[s.Head.Mover].AsksCell} Put your marker on it.";
 }

@@ -46,6 +46,9 @@ internal interface ICellGame
 
     bool AimReached(in CellState s);
 
+    /// <summary>The marker on it is one of the line that has won.</summary>
+    bool IsInLine(in CellState s, int cell);
+
     string Says(in CellState s);
 }
 
@@ -200,7 +203,7 @@ internal readonly struct CellRules<TGame>(TGame game) : IRules<CellState> where 
         {
             int owner = s.Owner[cell];
             // Any cell may be tapped: which ones fit is for her to find.
-            cells.Add(new(new(cell, table.Numbers[cell], table.Forms[cell], ItemState.Up, s.Head.Phase == StepKind.Choice && (owner & 16) == 0), owner == 0 ? null : (owner & 15) - 1, (owner & 16) != 0));
+            cells.Add(new(new(cell, table.Numbers[cell], table.Forms[cell], ItemState.Up, s.Head.Phase == StepKind.Choice && (owner & 16) == 0), owner == 0 ? null : (owner & 15) - 1, (owner & 16) != 0, game.IsInLine(in s, cell)));
         }
         zones.Add(new CellBoard("The board", table.Columns, cells));
         return zones;

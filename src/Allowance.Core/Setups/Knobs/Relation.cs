@@ -38,7 +38,7 @@ public sealed record RelationValue(Relation Relation, int By = 0) : KnobValue
     {
         Relation.Plus => By == 1 ? "Who has one more?" : $"Who has {By} more?",
         Relation.Minus => By == 1 ? "Who has one fewer?" : $"Who has {By} fewer?",
-        Relation.Partner => $"Who has what makes {By} with it?",
+        Relation.Partner => $"Who has the number that makes {By} with it?",
         Relation.Double => "Who has the double?",
         _ => "Who has the same?",
     };
