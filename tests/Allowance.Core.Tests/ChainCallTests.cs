@@ -128,4 +128,12 @@ public class ChainCallTests
         Assert.NotEqual(one, other);
         Assert.Equal(one.Select(c => c.Has).Order(), other.Select(c => c.Has).Order());
     }
+
+    [Fact]
+    public void Of_cards_that_are_dealt_on_paper_any_may_be_hers()
+    {
+        var setup = Read("""{"values":[1,9],"relation":"partner:10"}""", 2).Setup!;
+        foreach (int seat in new[] { 0, 1 })
+            Assert.Equal(Enumerable.Range(1, 9), Catalogue.Of(setup).AsksOfThings(setup, seat).Select(a => a[1]).Order());
+    }
 }

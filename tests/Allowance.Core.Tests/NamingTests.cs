@@ -43,6 +43,28 @@ public class NamingTests
     }
 
     [Fact]
+    public void How_many_more_and_making_even_are_named_by_two_numbers_in_any_order()
+    {
+        foreach (var kind in new[] { AskKind.Gap, AskKind.Even })
+        {
+            List<Ask> all = [.. Enumerable.Range(1, 9).SelectMany(b => Enumerable.Range(b + 1, 10 - b).Select(a => new Ask(kind, a, b, Form.Numeral)))];
+            Assert.Equal(Enumerable.Range(1, 10), Naming.Of(all, all[0]).Keys.Select(k => k.Number));
+            Assert.Equal(new Ask(kind, 7, 3, Form.Numeral), Naming.Of(all, all[0], 3).Keys.Single(k => k.Number == 7).Ask);
+            Assert.False(Naming.Of(all, all[0]).IsOfOne);
+        }
+    }
+
+    [Fact]
+    public void Two_of_very_many_numbers_are_not_tapped_and_one_of_many_is()
+    {
+        List<Ask> two = [.. Enumerable.Range(10, 90).SelectMany(a => Enumerable.Range(10, a - 9).Select(b => new Ask(AskKind.More, a, b, Form.Numeral)))];
+        Assert.Empty(Naming.Of(two, two[0]).Keys);
+        List<Ask> one = [.. Enumerable.Range(10, 90).Select(n => new Ask(AskKind.Digits, n, Form.Numeral))];
+        Assert.True(Naming.Of(one, one[0]).IsOfOne);
+        Assert.Equal(9, Naming.Of(one, one[0]).Keys.Count);
+    }
+
+    [Fact]
     public void Other_kinds_that_can_be_asked_are_offered_once_each()
     {
         List<Ask> all = [.. Sums(3), new(AskKind.Say, 3, Form.Dice), new(AskKind.Say, 4, Form.Dice), new(AskKind.Say, 4, Form.Numeral)];

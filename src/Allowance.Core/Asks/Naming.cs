@@ -16,7 +16,10 @@ public sealed record NumberKey(string Says, int Number, Ask? Ask);
 /// <param name="Tapped">The number tapped first; null where none is.</param>
 public sealed record Naming(Ask Ask, IReadOnlyList<Ask> Kinds, int? Tapped, IReadOnlyList<NumberKey> Keys)
 {
-    private const int MostKeys = 24, Tens = 10;
+    private const int MostKeys = 24, MostFirsts = 42, Tens = 10;
+
+    /// <summary>One number tells the ask, be it in two taps.</summary>
+    public bool IsOfOne { get; private init; }
 
     /// <summary>What a kind of ask is called here: with its form, or the other one, where several kinds differ in it.</summary>
     public string Says(Ask kind)
@@ -46,21 +49,22 @@ public sealed record Naming(Ask Ask, IReadOnlyList<Ask> Kinds, int? Tapped, IRea
         if (varying.Count is 0 or > 2) return new(ask, kinds, null, []);
         if (varying is [var one]) return InTens(ask, kinds, alike, a => a[one], tapped);
         // Of numbers whose order does not matter any can be tapped first.
-        bool either = ask.Kind is AskKind.Join or AskKind.More or AskKind.Times or AskKind.Digits;
+        bool either = ask.Kind is AskKind.Join or AskKind.More or AskKind.Gap or AskKind.Even or AskKind.Times or AskKind.Digits;
         var (p, q) = (varying[0], varying[1]);
         bool Has(Ask a, int n) => a[p] == n || either && a[q] == n;
         if (tapped is { } first && alike.Where(a => Has(a, first)).ToList() is [_, ..] left)
             return new(ask, kinds, first, [.. left.Select(a => (Other: a[p] == first ? a[q] : a[p], Ask: a)).DistinctBy(k => k.Other).OrderBy(k => k.Other).Select(k => new NumberKey(k.Other.ToString(), k.Other, k.Ask))]);
-        var firsts = alike.SelectMany(a => either ? new[] { a[p], a[q] } : [a[p]]).Distinct().Order();
-        return new(ask, kinds, null, [.. firsts.Select(n => new NumberKey(n.ToString(), n, null))]);
+        var firsts = alike.SelectMany(a => either ? new[] { a[p], a[q] } : [a[p]]).Distinct().Order().ToList();
+        // Two of very many would take more than two taps.
+        return new(ask, kinds, null, firsts.Count > MostFirsts ? [] : [.. firsts.Select(n => new NumberKey(n.ToString(), n, null))]);
     }
 
     private static Naming InTens(Ask ask, IReadOnlyList<Ask> kinds, List<Ask> alike, Func<Ask, int> number, int? tapped)
     {
         var all = alike.DistinctBy(number).OrderBy(number).ToList();
-        if (all.Count <= MostKeys) return new(ask, kinds, null, [.. all.Select(Key)]);
-        if (tapped is { } ten && all.Where(a => number(a) / Tens == ten / Tens).ToList() is [_, ..] within) return new(ask, kinds, ten, [.. within.Select(Key)]);
-        return new(ask, kinds, null, [.. all.Select(a => number(a) / Tens * Tens).Distinct().Select(t => new NumberKey($"{t}–{t + Tens - 1}", t, null))]);
+        if (all.Count <= MostKeys) return new(ask, kinds, null, [.. all.Select(Key)]) { IsOfOne = true };
+        if (tapped is { } ten && all.Where(a => number(a) / Tens == ten / Tens).ToList() is [_, ..] within) return new(ask, kinds, ten, [.. within.Select(Key)]) { IsOfOne = true };
+        return new(ask, kinds, null, [.. all.Select(a => number(a) / Tens * Tens).Distinct().Select(t => new NumberKey($"{t}–{t + Tens - 1}", t, null))]) { IsOfOne = true };
 
         NumberKey Key(Ask a) => new(number(a).ToString(), number(a), a);
     }

@@ -48,6 +48,9 @@ public abstract class Frame
     /// <summary>The same, where a caller chooses by what is believed of the players; null where nothing is known of them.</summary>
     protected internal virtual Game Compile(Setup setup, IAnswers? beliefs) => Compile(setup);
 
+    /// <summary>What may be asked of her with real things besides what this table lays and calls.</summary>
+    public virtual IEnumerable<Ask> AsksOfThings(Setup setup, int seat) => [];
+
     /// <summary>A caller leads: a person, or the app.</summary>
     public virtual bool IsCalled => false;
 

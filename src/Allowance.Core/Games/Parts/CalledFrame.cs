@@ -1,4 +1,5 @@
 using System.Runtime.CompilerServices;
+using Allowance.Core.Asks;
 using Allowance.Core.Forecasts;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
@@ -40,6 +41,8 @@ public abstract class CalledFrame : Frame
     protected virtual string Brings(Setup setup) => "The next call comes.";
 
     public sealed override bool IsCalled => true;
+
+    public sealed override IEnumerable<Ask> AsksOfThings(Setup setup, int seat) => Calls(setup, seat).SelectMany(c => c.Asks);
 
     public override bool ShowsPoints(Setup setup) => IsRace(setup);
 

@@ -73,6 +73,9 @@ public sealed class ChainCall : Frame
 
     protected internal override Game Compile(Setup setup) => new Game<ChainCallRules, ChainCallState>(setup, new(new Chain(setup)));
 
+    /// <summary>Cards of paper are dealt as they come: any of them may be hers.</summary>
+    public override IEnumerable<Ask> AsksOfThings(Setup setup, int seat) => new Chain(setup).Asks[seat] ?? [];
+
     public override IReadOnlyList<Need> Needs(Setup setup) => [new("cards", new Chain(setup).Has.Length)];
 
     public override IReadOnlyList<string> GetReady(Setup setup)

@@ -178,7 +178,7 @@ public sealed partial class PlayModel(Tables tables, Household household, Advisi
     private IReadOnlyList<Ask> OfSeat(int seat)
     {
         var forecast = household.Glance(Named(Sitting.Setup), 200, household.Budget(HttpContext.RequestAborted));
-        return [.. forecast.Players[seat].Asks.OrderBy(a => Math.Abs(a.Right - .75)).Select(a => a.Ask)];
+        return [.. forecast.Players[seat].Asks.OrderBy(a => Math.Abs(a.Right - .75)).Select(a => a.Ask).Concat(Catalogue.Of(Sitting.Setup).AsksOfThings(Sitting.Setup, seat)).Distinct()];
     }
 
     /// <summary>
