@@ -261,3 +261,21 @@ test("sand runs down where a clock is liked, over several turns, and ends a roun
   await expect(page.locator(".turn")).toContainText("Begin with that many.");
   await like("none");
 });
+
+test("two dice that were rolled are entered in two taps, and a real card of a chain is named", async ({ page }) => {
+  await page.goto("/bench?game=rolltell&level=more&rounds=2&s1=2");
+  await open(page);
+  await page.getByRole("button", { name: "refereed" }).click();
+  await page.locator("#n-3").click();
+  await expect(page.locator("#table")).toContainText("3 and …");
+  await page.locator("#n-5").click();
+  await expect(page.locator(".turn")).toContainText("Which shows more, or are they the same?");
+  await page.keyboard.down("o");
+  await expect(page.locator(".answer").first()).toHaveText("5 > 3");
+  await page.keyboard.up("o");
+  await page.goto("/bench?game=chaincall&relation=partner%3A10&level=partner&s1=2&s2=3");
+  await open(page);
+  await page.getByRole("button", { name: "just notes" }).click();
+  await expect(page.locator("[data-keys]")).toContainText("Which number? Tap it, or leave it out.");
+  for (const n of [1, 4, 6, 9]) await expect(page.locator(`#named-${n}`)).toBeVisible();
+});

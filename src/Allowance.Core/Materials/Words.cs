@@ -38,7 +38,8 @@ public static class Words
         <= 0 => "in no game",
         >= 1 => "in every game",
         < .00005 => "in hardly any of 10,000 games",
-        < .005 => $"in {Math.Max(1, Math.Round(10_000 * chance)):0} of 10,000 games",
+        < .0005 => $"in {Math.Max(1, Math.Round(10_000 * chance)):0} of 10,000 games",
+        < .005 => $"in {1000 * chance:0} of 1,000 games",
         _ => $"in {100 * chance:0} of 100 games",
     };
 

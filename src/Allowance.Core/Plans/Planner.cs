@@ -78,14 +78,17 @@ public static class Planner
 
                 SharedTable? Table(IReadOnlyList<Search> all, HashSet<string> passedOver) => Together.For(all, seats, book, passedOver);
 
-                // Two games side by side: whom the one table served least has her own.
+                // Two games side by side: one of them has her own, whom the one table served least before the others.
                 ImmutableArray<PlannedGame> Apart(IReadOnlyList<Search> all, SharedTable? table)
                 {
-                    var single = all[table?.Children.MinBy(c => c.Share)!.Seat ?? all.Count - 1];
-                    Search[] others = [.. all.Where(c => c != single)];
-                    if (Alone(single, lately, without) is not { } own) return [];
-                    if (others.Length == 1) return Alone(others[0], lately, without) is { } other ? [other, own] : [];
-                    return Table(others, without) is { IsGood: true } rest ? [Shared(rest, others), own] : [];
+                    foreach (var single in table is null ? all.Reverse() : table.Children.OrderBy(c => c.Share).Select(c => all[c.Seat]))
+                    {
+                        Search[] others = [.. all.Where(c => c != single)];
+                        if (Alone(single, lately, without) is not { } own) continue;
+                        if (others.Length == 1) return Alone(others[0], lately, without) is { } other ? [other, own] : [];
+                        if (Table(others, without) is { IsGood: true } rest) return [Shared(rest, others), own];
+                    }
+                    return [];
                 }
             }
             return Alone(now[0], lately, without) is { } alone ? [alone] : [];

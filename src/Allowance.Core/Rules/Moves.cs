@@ -54,7 +54,11 @@ public readonly record struct Answered(bool All, uint Wrong, int Fastest)
     public static Answered By(int seat, bool right) => new(right, right ? 0 : 1u << seat, right ? seat : -1);
 }
 
-public readonly record struct Possible(int Outcome, int Ways, string Label);
+public readonly record struct Possible(int Outcome, int Ways, string Label)
+{
+    /// <summary>The two numbers of a call that has two; null of any other.</summary>
+    public (int One, int Other)? Numbers { get; init; }
+}
 
 /// <summary>What tapped items mean: a move, "tap more", both where it may stay so, or words why they do not go.</summary>
 public readonly record struct Tapped(Move? Move, bool More, string Words)

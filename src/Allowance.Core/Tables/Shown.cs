@@ -161,6 +161,9 @@ public sealed record ChoiceKeys(string Label, IReadOnlyList<Item> Choices) : Zon
 /// <summary>What is told of each one's place, a line each.</summary>
 public sealed record Told(string Label, IReadOnlyList<(int Seat, string Says)> Places) : Zone(Label)
 {
+    /// <summary>Beyond that width a long name is cut rather than everything else made smaller.</summary>
+    private const int MostLetters = 20;
+
     public override string Kind => "told";
 
     public override Sits Sits => Sits.Place;
@@ -169,7 +172,7 @@ public sealed record Told(string Label, IReadOnlyList<(int Seat, string Says)> P
     {
         double letters = Math.Max(pen.Letters, 9), line = 1.5 * letters;
         var says = Places.Select(p => Places.Count == 1 ? p.Says : $"{pen.By.Name(p.Seat)}: {p.Says}").ToList();
-        double wide = Math.Min(Math.Max(width, 10 * letters), says.Max(s => Lettering.Width(s, letters)) + 4);
+        double wide = Math.Min(Math.Max(width, MostLetters * letters), says.Max(s => Lettering.Width(s, letters)) + 4);
         return new(wide, says.Count * line, sketch =>
         {
             for (int i = 0; i < says.Count; i++) sketch.Words(Lettering.Fit(says[i], letters, wide), wide / 2, i * line + letters, letters, Role.Label);

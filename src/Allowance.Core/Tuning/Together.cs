@@ -20,6 +20,9 @@ public sealed record SharedTable(Playable Playable, Forecast Forecast, Immutable
     /// <summary>Good enough for all; else two games side by side are better.</summary>
     public bool IsGood => Children.All(c => c.Share >= Enough);
 
+    /// <summary>One that is good for all goes before any that is not.</summary>
+    public bool IsBetterThan(SharedTable other) => IsGood == other.IsGood ? Score > other.Score : IsGood;
+
     /// <summary>The least served counts most.</summary>
     internal double Score => Together.LeastCountsMost([.. Children.Select(c => c.Share)]) * Together.Waiting(Forecast) * Together.Fairness(Forecast);
 }
@@ -39,7 +42,7 @@ public static class Together
     private const double LongestWait = 30;
 
     /// <summary>So many games are tried, those that promise most to the least served first.</summary>
-    private const int MostFrames = 5;
+    private const int MostFrames = 8;
 
     private const int Games = 40;
 
@@ -58,9 +61,9 @@ public static class Together
         var alone = games.Select(g => g.Values.Select(o => o[0].Fit.Score).DefaultIfEmpty().Max()).ToList();
         SharedTable? best = null;
         // No table serves any of them better than she is served in this game alone, as if all the time were hers.
-        foreach (var frame in Catalogue.Data.Where(f => f.MostPlayers >= children.Count && without?.Contains(f.Id) != true && games.TrueForAll(g => g.ContainsKey(f))).OrderByDescending(Promise).Take(MostFrames).TakeWhile(f => best is null || Promise(f) * children.Count > best.Score))
+        foreach (var frame in Catalogue.Data.Where(f => f.MostPlayers >= children.Count && without?.Contains(f.Id) != true && games.TrueForAll(g => g.ContainsKey(f))).OrderByDescending(Promise).Take(MostFrames).TakeWhile(f => best is not { IsGood: true } || Promise(f) * children.Count > best.Score))
             foreach (var setup in Setups(frame))
-                if (Seated(setup) is { } table && (best is null || table.Score > best.Score)) best = table;
+                if (Seated(setup) is { } table && (best is null || table.IsBetterThan(best))) best = table;
         return best;
 
         double Promise(FrameData frame) => LeastCountsMost([.. games.Select((g, i) => alone[i] == 0 ? 0 : g[frame][0].Fit.Score / alone[i])]);

@@ -121,11 +121,26 @@ public sealed class IndexModel(Household household, Advising advising, Planning 
             return new(kind, game.Playable, game.Forecast, [.. game.Children.Select(c => (c.Place, c.Seat.Name, WhyOf(c.Aim)))], true, Query(passedOver.With(PassedOver.Table, game.Setup.Frame.Id)));
         }
         var table = advising.Together(here, GrownUpsHere, Minutes, over) ?? advising.Together(here, GrownUpsHere, Minutes, new HashSet<string>());
+        if (table is not { IsGood: true } && OfMost(here, over) is var (most, at) && most is not null)
+            return new($"{Words.List(at.Select(c => c.Name))} at one table", most.Playable, most.Forecast, [.. most.Children.Select(c => (c.Seat, at[c.Seat].Name, WhyOf(c.Aim)))], true, Query(passedOver.With(PassedOver.Table, most.Playable.Setup.Frame.Id)));
         // Games side by side were planned, and no table is better: each has hers below.
         if (table is null || over.Count == 0 && !table.IsGood && here.Exists(c => PlannedFor(c) is not null)) return null;
         var frame = table.Playable.Setup.Frame;
         return new(table.IsGood ? "All at one table" : "If you play together", table.Playable, table.Forecast, [.. table.Children.Select(c => (c.Seat, here[c.Seat].Name, WhyOf(c.Aim)))], table.IsGood,
             Query(over.Contains(frame.Id) ? passedOver.Without(PassedOver.Table) : passedOver.With(PassedOver.Table, frame.Id)));
+    }
+
+    /// <summary>Where no table is good for three or more: the best of those at which all but one sit, if it is good for them.</summary>
+    private (SharedTable? Table, IReadOnlyList<Player> At) OfMost(IReadOnlyList<Player> here, IReadOnlySet<string> over)
+    {
+        (SharedTable? Table, IReadOnlyList<Player> At) best = (null, []);
+        if (here.Count < 3) return best;
+        foreach (var alone in here)
+        {
+            List<Player> others = [.. here.Where(c => c != alone)];
+            if (advising.Together(others, GrownUpsHere, Minutes, over) is { IsGood: true } table && (best.Table is null || table.IsBetterThan(best.Table))) best = (table, others);
+        }
+        return best;
     }
 
     private static string WhyOf(Aim? aim) => aim is { Kind: not AimKind.Keep } ? aim.Why : Along;

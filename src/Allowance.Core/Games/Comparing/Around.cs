@@ -28,7 +28,7 @@ public sealed class Around : CalledFrame
     }
 
     public override FrameData Data { get; } = new(
-        "around", "Around N", Family.Comparing, "Fewer than it, just as many, or more?", "It ends when everyone has had her turns.", 1, Engine.MostSeats,
+        "around", "Around N", Family.Comparing, "Fewer than a number, just that many, or more?", "It ends when everyone has had her turns.", 1, Engine.MostSeats,
         [Knobs.N, Knobs.Max, Knobs.Form, Knobs.Rounds, Knobs.Winning, Knobs.Range, CommonKnobs.Support],
         [
             Level.Free(Things, "With things", "Put out that many, and say whether it is fewer, the same, or more."),

@@ -291,7 +291,8 @@ internal readonly struct CalledRules<TSet, TTaking>(CalledPlace<TSet>[] places, 
 
     public int Things(in CalledState<TSet> s) => Left(in s) + s.Head.Turns;
 
-    public IReadOnlyList<Possible> Possibilities(in CalledState<TSet> s) => [.. List(in s).Calls.Select((c, i) => new Possible(i, c.Ways, c.Label))];
+    public IReadOnlyList<Possible> Possibilities(in CalledState<TSet> s) =>
+        [.. List(in s).Calls.Select((c, i) => new Possible(i, c.Ways, c.Label) { Numbers = c.Asks is [{ Count: 2 } ask, ..] ? (ask[0], ask[1]) : null })];
 
     public bool IsLegal(in CalledState<TSet> s, Move move) => s.Head.Phase == StepKind.Choice && (move == Answer || TTaking.Races && move.IsPass || Moves(in s).Contains(move));
 

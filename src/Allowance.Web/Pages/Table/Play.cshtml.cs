@@ -165,7 +165,10 @@ public sealed partial class PlayModel(Tables tables, Household household, Advisi
     private bool CanBeAsked(Ask ask) => ask.IsWithoutNumbers ? OfMover().Any(ask.IsOfTheSortOf) : OfMover().Contains(ask);
 
     /// <summary>With notes only: the keys that name what was asked; null where the app knows.</summary>
-    public Naming? Naming => Sitting.Game is null && ToNote() is [var note, ..] ? Core.Asks.Naming.Of(OfMover(), note.Ask, int.TryParse(Request.Query["first"], out int first) ? first : null) : null;
+    public Naming? Naming => Sitting.Game is null && ToNote() is [var note, ..] ? Core.Asks.Naming.Of(OfMover(), note.Ask, FirstTapped) : null;
+
+    /// <summary>The first of two numbers that name what was asked or called.</summary>
+    public int? FirstTapped => int.TryParse(Request.Query["first"], out int first) ? first : null;
 
     /// <summary>The asks that the mover can meet in this setup, those at her edge first.</summary>
     public IReadOnlyList<Ask> OfMover() => mover ??= OfSeat(Sitting.Mover);

@@ -1,0 +1,26 @@
+namespace Allowance.Core.Rules;
+
+/// <summary>A key of the two by which a call is entered.</summary>
+/// <param name="Outcome">The call that is made by it; null where a second number is wanted.</param>
+public sealed record CallKey(int Number, int? Outcome);
+
+/// <summary>A call that was made aloud, or two dice that were rolled, entered by tapping their two numbers.</summary>
+/// <param name="Tapped">The first number; null where none is tapped.</param>
+public sealed record CallKeys(int? Tapped, IReadOnlyList<CallKey> Keys)
+{
+    private const int MostKeys = 42;
+
+    /// <returns>Null where two numbers do not tell the calls apart.</returns>
+    public static CallKeys? Of(IReadOnlyList<Possible> calls, int? tapped = null)
+    {
+        if (calls.Any(c => c.Numbers is null)) return null;
+        var pairs = calls.Select(c => (c.Numbers!.Value.One, c.Numbers.Value.Other, c.Outcome)).ToList();
+        // In any order, unless the other way round is another call.
+        bool either = pairs.DistinctBy(p => (Math.Max(p.One, p.Other), Math.Min(p.One, p.Other))).Count() == pairs.Count;
+        if (!either && pairs.DistinctBy(p => (p.One, p.Other)).Count() < pairs.Count) return null;
+        if (either) pairs.AddRange([.. pairs.Where(p => p.One != p.Other).Select(p => (p.Other, p.One, p.Outcome))]);
+        if (tapped is { } first && pairs.Where(p => p.One == first).OrderBy(p => p.Other).ToList() is [_, ..] seconds) return new(first, [.. seconds.Select(p => new CallKey(p.Other, p.Outcome))]);
+        int[] firsts = [.. pairs.Select(p => p.One).Distinct().Order()];
+        return firsts.Length > MostKeys ? null : new(null, [.. firsts.Select(n => new CallKey(n, null))]);
+    }
+}
