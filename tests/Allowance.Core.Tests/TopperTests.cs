@@ -77,6 +77,18 @@ public class TopperTests
         Assert.Equal(then, run.Says);
     }
 
+    [Theory]
+    [InlineData("sum", "How many together? Which is more?")]
+    [InlineData("difference", "How far apart? Which is more?")]
+    [InlineData("product", "How many altogether? Which is more?")]
+    [InlineData("digits", "Which number is it? Which is more?")]
+    public void What_each_makes_of_her_cards_is_asked_first(string level, string says)
+    {
+        var run = Good("{}", level: level).Ready().Compile().Start(0);
+        foreach (int card in new[] { 3, 7, 2, 4 }) run.Deal(card);
+        Assert.Equal(says, run.Says);
+    }
+
     [Fact]
     public void Known_figures_of_single_cards_are_right()
     {

@@ -60,7 +60,17 @@ internal readonly partial struct TopperRules
             _ => "Which number is it?",
         },
         _ when table.Common => table.Make[0] == TopperMake.CommonDifference ? "What is the difference?" : "How many are all together?",
-        _ => Question(in s) + (table.FirstSaid ? " Who says it first?" : table.HasSigns ? " Lay the sign." : ""),
+        _ => First() + Question(in s) + (table.FirstSaid ? " Who says it first?" : table.HasSigns ? " Lay the sign." : ""),
+    };
+
+    /// <summary>What each finds out of her own cards before they are compared, where all do the same with them.</summary>
+    private string First() => table.Make.Distinct().ToList() is not [var make] ? "" : make switch
+    {
+        TopperMake.Sum => "How many together? ",
+        TopperMake.Difference => "How far apart? ",
+        TopperMake.Product => "How many altogether? ",
+        TopperMake.Digits => "Which number is it? ",
+        _ => "",
     };
 
     private string Question(in TopperState s)
