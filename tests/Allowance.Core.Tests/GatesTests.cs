@@ -389,4 +389,13 @@ public class GatesTests
         var problem = Assert.Single(Read("""{"gates":9,"play":"lastIn"}""", """[{},{"allowance":{"gates":6}}]""").Problems);
         Assert.Equal(("players[1].allowance.gates", "9"), (problem.Path, problem.Nearest!.ToJsonString()));
     }
+
+    [Fact]
+    public void What_is_each_ones_own_is_told_with_her_name()
+    {
+        var setup = Good("""{"gates":9}""", """[{},{"allowance":{"level":"count"}},{"grownUp":true,"allowance":{"level":"count"}}]""").Setup;
+        var frame = Catalogue.Of(setup);
+        Assert.Equal($"{frame.Summary(setup)}; for Otis {frame.Summary(setup, 1)}", frame.Summary(setup, seat => new[] { "Juno", "Otis", "Ines" }[seat]));
+        Assert.Contains("count the dots", frame.Summary(setup, 1), StringComparison.Ordinal);
+    }
 }

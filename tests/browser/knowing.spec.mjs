@@ -16,7 +16,7 @@ test("a first look: begun, left, taken up again, undone, told", async ({ page })
   await expect(count).toContainText("1 of at most 12");
   await axe(page);
   for (const button of await page.locator(".note-keys button, .tools button").all()) expect((await button.boundingBox()).height).toBeGreaterThanOrEqual(48);
-  await page.getByRole("button", { name: "saw it" }).click();
+  await page.getByRole("button", { name: /^(saw it|right)$/ }).click();
   await expect(count).toContainText("2 of at most 12");
   await page.getByRole("button", { name: "not yet" }).click();
   await expect(count).toContainText("3 of at most 12");

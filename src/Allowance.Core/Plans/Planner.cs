@@ -18,6 +18,9 @@ public sealed record PlannedChild(int Place, Seat Seat, Aim? Aim, string New);
 public sealed record PlannedGame(Playable Playable, Forecast Forecast, ImmutableArray<PlannedChild> Children)
 {
     public Setup Setup => Playable.Setup;
+
+    /// <summary>What the child at a place is called.</summary>
+    public string NameAt(int place) => Children.FirstOrDefault(c => c.Place == place)?.Seat.Name ?? Setup.Seats[place].Name;
 }
 
 /// <summary>A sitting with what is played at it: one game for all, or one each side by side; none where nothing fits, or it is left out.</summary>

@@ -141,6 +141,11 @@ public abstract class Frame
     /// <summary>What is played at one place, in a few words.</summary>
     public virtual string Summary(Setup setup, int seat) => setup.Seats[seat].Level is { } own ? setup.Frame.Level(own)!.Label.ToLowerInvariant() : "";
 
+    /// <summary>What is played, with what is each child's own: "cards 1 to 10; for Juno up to 3".</summary>
+    /// <param name="who">What she is called who sits there.</param>
+    public string Summary(Setup setup, Func<int, string> who) =>
+        string.Join("; ", [Summary(setup), .. Enumerable.Range(0, setup.Seats.Length).Where(s => !setup.Seats[s].GrownUp && Summary(setup, s).Length > 0).Select(s => $"for {who(s)} {Summary(setup, s)}")]);
+
     /// <summary>The same with her own dice and her head start, where she has them.</summary>
     protected static string OwnDice(Setup setup, int seat, string plays) => string.Join(", ", new[]
     {

@@ -31,8 +31,7 @@ public sealed record Advised(AdviceKind Kind, Suggestion Game, string Why, strin
     public static string Said(Setup setup)
     {
         var frame = Catalogue.Of(setup);
-        string table = $"{setup.Frame.Name}, {setup.Level.Label.ToLowerInvariant()}: {frame.Summary(setup)}";
-        return Enumerable.Range(0, setup.Seats.Length).Where(s => !setup.Seats[s].GrownUp).ToList() is [var child] && frame.Summary(setup, child) is { Length: > 0 } own ? $"{table}; for her {own}" : table;
+        return $"{setup.Frame.Name}, {setup.Level.Label.ToLowerInvariant()}: {(setup.Seats.Count(s => !s.GrownUp) == 1 ? frame.Summary(setup, _ => "her") : frame.Summary(setup))}";
     }
 }
 
