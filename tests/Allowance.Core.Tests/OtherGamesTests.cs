@@ -32,6 +32,23 @@ public class OtherGamesTests(WholeBook whole)
     }
 
     [Fact]
+    public void Numbers_that_are_hers_alone_are_told_at_her_place()
+    {
+        int told = 0;
+        foreach (var frame in Catalogue.All.Where(f => f.Data.MostPlayers > 1))
+        {
+            var setup = Setup.Default(frame.Data, Seat.Child("Juno", 4), Seat.Child("Mags", 7));
+            foreach (var step in frame.RangeSteps(setup, 1).Select(s => s.Setup).Where(s => s.Seats[1].Allowance.Count > 0 && frame.Check(s) is not null))
+            {
+                told++;
+                Assert.True(frame.Summary(step, 1).Length > 0, step.ToLink());
+                Assert.Contains($"for Mags {frame.Summary(step, 1)}", frame.Summary(step, seat => step.Seats[seat].Name), StringComparison.Ordinal);
+            }
+        }
+        Assert.True(told > 20, $"{told}");
+    }
+
+    [Fact]
     public void Two_minutes_with_hands_are_mostly_at_her_edge_and_nothing_runs_on()
     {
         foreach (double age in new[] { 3.5, 5, 6.5 })

@@ -139,7 +139,15 @@ public abstract class Frame
     public abstract string Summary(Setup setup);
 
     /// <summary>What is played at one place, in a few words.</summary>
-    public virtual string Summary(Setup setup, int seat) => setup.Seats[seat].Level is { } own ? setup.Frame.Level(own)!.Label.ToLowerInvariant() : "";
+    public virtual string Summary(Setup setup, int seat)
+    {
+        // The same words, of the numbers that are hers.
+        var hers = setup.Frame.Knobs.Where(k => k.Scope == Scope.Both && k.Role != KnobRole.Dice).Aggregate(setup, (s, knob) => setup.At(seat, knob) is { } own ? s.With(knob, own) : s);
+        return OwnDice(setup, seat, Told(OwnLevel(setup, seat), Summary(hers) is var own && own != Summary(setup) ? own : ""));
+    }
+
+    /// <summary>Her level, where she has one of her own.</summary>
+    protected static string OwnLevel(Setup setup, int seat) => setup.Seats[seat].Level is { } own ? setup.Frame.Level(own)!.Label.ToLowerInvariant() : "";
 
     /// <summary>What is played, with what is each child's own: "cards 1 to 10; for Juno up to 3".</summary>
     /// <param name="who">What she is called who sits there.</param>

@@ -161,7 +161,7 @@ public sealed class Topper : Frame
     public override string Summary(Setup setup, int seat)
     {
         var own = setup.Seats[seat].Allowance;
-        string level = base.Summary(setup, seat);
+        string level = OwnLevel(setup, seat);
         return string.Join(", ", new[] { level, own.ContainsKey(Knobs.Make.Id) ? setup.At(seat, Knobs.Make)!.Says() : "", own.ContainsKey(Knobs.CardsEach.Id) ? Words.Count(setup.At(seat, Knobs.CardsEach)!.Number, "card") : "", own.ContainsKey(Knobs.RangeTo.Id) ? $"cards up to {setup.At(seat, Knobs.RangeTo)}" : "", setup.At(seat, Knobs.HeadStart).Number is > 0 and var ahead ? $"{ahead} ahead" : "" }.Where(p => p.Length > 0));
     }
 }

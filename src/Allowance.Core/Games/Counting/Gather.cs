@@ -184,5 +184,5 @@ public sealed class Gather : Frame
 
     public override string Summary(Setup setup) => $"a heap of {new GatherHeap(setup).Pool}, {setup.Get(Knobs.Dice)}";
 
-    public override string Summary(Setup setup, int seat) => OwnDice(setup, seat, base.Summary(setup, seat));
+    public override string Summary(Setup setup, int seat) => OwnDice(setup, seat, OwnLevel(setup, seat));
 }

@@ -132,7 +132,7 @@ public sealed class Balance : Frame
 
     public override string Summary(Setup setup) => $"{Words.Count(setup.Get(Knobs.Hand).Number, "card")} each, {setup.Get(Knobs.Deck).Deck.Says}, {(setup.Get(Knobs.Most).Number == 2 ? "two that are the same" : $"up to {setup.Get(Knobs.Most)} laid at once")}";
 
-    public override string Summary(Setup setup, int seat) => OwnDice(setup, seat, string.Join(", ", new[] { base.Summary(setup, seat), setup.Seats[seat].Allowance.ContainsKey(Knobs.Hand.Id) ? Words.Count(setup.At(seat, Knobs.Hand).Number, "card") : "" }.Where(p => p.Length > 0)));
+    public override string Summary(Setup setup, int seat) => OwnDice(setup, seat, string.Join(", ", new[] { OwnLevel(setup, seat), setup.Seats[seat].Allowance.ContainsKey(Knobs.Hand.Id) ? Words.Count(setup.At(seat, Knobs.Hand).Number, "card") : "" }.Where(p => p.Length > 0)));
 }
 
 /// <summary>The pack of one setup, and what each player lays.</summary>

@@ -245,7 +245,7 @@ public sealed class Gates : Frame
     public override string Summary(Setup setup) => $"{Words.Count(setup.Get(Knobs.Number).Number, "gate")}, {setup.Get(Knobs.Dice)}" + (setup.Get(Knobs.Play).Id == LastIn ? ", the last one in wins" : "");
 
     public override string Summary(Setup setup, int seat) => Told(
-        OwnDice(setup, seat, base.Summary(setup, seat)),
+        OwnDice(setup, seat, OwnLevel(setup, seat)),
         setup.At(seat, Knobs.Number) is var own && own != setup.Get(Knobs.Number) ? Words.Count(own.Number, "gate") : "",
         OwnRule(setup, seat, Knobs.MaxGates) is { Length: > 0 } most ? $"{most} at once" : "",
         OwnRule(setup, seat, Knobs.Make),

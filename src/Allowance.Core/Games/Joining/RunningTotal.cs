@@ -141,5 +141,5 @@ public sealed class RunningTotal : Frame
 
     public override string Summary(Setup setup) => $"{setup.Get(Knobs.Deck).Deck.Says}, " + (setup.Get(Knobs.StopAt).Number is { } stop ? setup.LevelId == Down ? $"taking away from {stop}" : $"adding on to {stop}" : "adding on to the last card");
 
-    public override string Summary(Setup setup, int seat) => string.Join(", ", new[] { base.Summary(setup, seat), setup.Seats[seat].Allowance.ContainsKey(Knobs.StopAt.Id) && setup.At(seat, Knobs.StopAt).Number is { } own ? $"{(setup.LevelAt(seat) == Down ? "from" : "to")} {own}" : "" }.Where(p => p.Length > 0));
+    public override string Summary(Setup setup, int seat) => string.Join(", ", new[] { OwnLevel(setup, seat), setup.Seats[seat].Allowance.ContainsKey(Knobs.StopAt.Id) && setup.At(seat, Knobs.StopAt).Number is { } own ? $"{(setup.LevelAt(seat) == Down ? "from" : "to")} {own}" : "" }.Where(p => p.Length > 0));
 }

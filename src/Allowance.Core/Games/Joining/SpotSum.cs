@@ -127,7 +127,7 @@ public sealed class SpotSum : Frame
 
     public override string Summary(Setup setup) => $"{NumberWords.Of(setup.Get(Knobs.Count).Number)} cards: {setup.Get(Knobs.Ops)}, {setup.Get(Knobs.Deck).Deck.Says}" + (setup.Get(Knobs.CallTo).Number is { } most ? $", up to {most}" : "");
 
-    public override string Summary(Setup setup, int seat) => string.Join(", ", new[] { base.Summary(setup, seat), setup.Seats[seat].Allowance.ContainsKey(Knobs.CallTo.Id) && setup.At(seat, Knobs.CallTo).Number is { } own ? $"up to {own}" : "" }.Where(p => p.Length > 0));
+    public override string Summary(Setup setup, int seat) => string.Join(", ", new[] { OwnLevel(setup, seat), setup.Seats[seat].Allowance.ContainsKey(Knobs.CallTo.Id) && setup.At(seat, Knobs.CallTo).Number is { } own ? $"up to {own}" : "" }.Where(p => p.Length > 0));
 }
 
 /// <summary>What two or three cards can come to, as it is called.</summary>

@@ -174,7 +174,7 @@ public sealed class TallyUp : Frame
 
     public override string Summary(Setup setup) => $"to {setup.Get(Knobs.Goal)}, pieces worth {Words.Numbers(setup.Get(Knobs.Worth).Counts.Keys)}";
 
-    public override string Summary(Setup setup, int seat) => OwnDice(setup, seat, base.Summary(setup, seat));
+    public override string Summary(Setup setup, int seat) => OwnDice(setup, seat, OwnLevel(setup, seat));
 }
 
 /// <summary>The pieces of one setup, and what each player plays to.</summary>

@@ -151,7 +151,7 @@ public sealed class TargetHand : Frame
 
     public override string Summary(Setup setup) => $"{Words.Count(setup.Get(Knobs.Hand).Number, "card")} each, {setup.Get(Knobs.Deck).Deck.Says}, {setup.Get(Knobs.Target)}, {setup.Get(Knobs.Ops)}";
 
-    public override string Summary(Setup setup, int seat) => string.Join(", ", new[] { base.Summary(setup, seat), setup.Seats[seat].Allowance.ContainsKey(Knobs.Hand.Id) ? Words.Count(setup.At(seat, Knobs.Hand).Number, "card") : "", setup.Seats[seat].Allowance.ContainsKey(Knobs.Ops.Id) ? setup.At(seat, Knobs.Ops).Says() : "" }.Where(p => p.Length > 0));
+    public override string Summary(Setup setup, int seat) => string.Join(", ", new[] { OwnLevel(setup, seat), setup.Seats[seat].Allowance.ContainsKey(Knobs.Hand.Id) ? Words.Count(setup.At(seat, Knobs.Hand).Number, "card") : "", setup.Seats[seat].Allowance.ContainsKey(Knobs.Ops.Id) ? setup.At(seat, Knobs.Ops).Says() : "" }.Where(p => p.Length > 0));
 }
 
 /// <summary>The pack of one setup, and what each player makes with.</summary>

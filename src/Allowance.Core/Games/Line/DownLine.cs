@@ -177,7 +177,7 @@ public sealed class DownLine : Frame
 
     public override string Summary(Setup setup) => $"{setup.Get(Knobs.Sections)} sections, {setup.Get(Knobs.Direction)}, {setup.Get(Knobs.Dice)}";
 
-    public override string Summary(Setup setup, int seat) => OwnDice(setup, seat, base.Summary(setup, seat));
+    public override string Summary(Setup setup, int seat) => OwnDice(setup, seat, OwnLevel(setup, seat));
 }
 
 /// <summary>The track of one setup, and what each seat rolls and is asked.</summary>

@@ -115,7 +115,7 @@ public sealed class Hedge : Frame
 
     public override string Summary(Setup setup) => $"{setup.Get(Knobs.Rows)} × {setup.Get(Knobs.Columns)} cells, {setup.Get(Knobs.Dice)}, {setup.Get(Knobs.InRow)} in a row";
 
-    public override string Summary(Setup setup, int seat) => Told(OwnDice(setup, seat, base.Summary(setup, seat)), OwnRule(setup, seat, Knobs.Map));
+    public override string Summary(Setup setup, int seat) => Told(OwnDice(setup, seat, OwnLevel(setup, seat)), OwnRule(setup, seat, Knobs.Map));
 }
 
 /// <summary>Hedge: a cell that is taken stays so, and a line ends it.</summary>

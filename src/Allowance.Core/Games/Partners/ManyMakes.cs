@@ -132,7 +132,7 @@ public sealed class ManyMakes : Frame
 
     public override string Summary(Setup setup) => $"numbers from {setup.Get(Knobs.Numbers)}, bars of {Words.Numbers(setup.Get(Knobs.Stock).Counts.Keys)}";
 
-    public override string Summary(Setup setup, int seat) => OwnDice(setup, seat, string.Join(", ", new[] { base.Summary(setup, seat), setup.Seats[seat].Allowance.ContainsKey(Knobs.Numbers.Id) ? $"numbers from {setup.At(seat, Knobs.Numbers)}" : "" }.Where(p => p.Length > 0)));
+    public override string Summary(Setup setup, int seat) => OwnDice(setup, seat, string.Join(", ", new[] { OwnLevel(setup, seat), setup.Seats[seat].Allowance.ContainsKey(Knobs.Numbers.Id) ? $"numbers from {setup.At(seat, Knobs.Numbers)}" : "" }.Where(p => p.Length > 0)));
 }
 
 /// <summary>The stock of one setup, and what is called for each player.</summary>

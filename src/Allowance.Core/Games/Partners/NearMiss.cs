@@ -134,7 +134,7 @@ public sealed class NearMiss : Frame
 
     public override string Summary(Setup setup) => $"near {setup.Get(Knobs.N)}, {setup.Get(Knobs.Dice)}";
 
-    public override string Summary(Setup setup, int seat) => OwnDice(setup, seat, base.Summary(setup, seat));
+    public override string Summary(Setup setup, int seat) => OwnDice(setup, seat, OwnLevel(setup, seat));
 }
 
 /// <summary>The mark of one setup, with each one's dice.</summary>

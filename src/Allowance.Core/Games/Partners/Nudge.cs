@@ -158,7 +158,7 @@ public sealed class Nudge : Frame
 
     public override string Summary(Setup setup) => $"{Words.Count(setup.Get(Knobs.Cells).Count, "cell")}, {setup.Get(Knobs.Dice)}, {setup.Get(Knobs.Map)}";
 
-    public override string Summary(Setup setup, int seat) => Told(OwnDice(setup, seat, base.Summary(setup, seat)), OwnRule(setup, seat, Knobs.Map));
+    public override string Summary(Setup setup, int seat) => Told(OwnDice(setup, seat, OwnLevel(setup, seat)), OwnRule(setup, seat, Knobs.Map));
 }
 
 /// <summary>Nudge: one marker can be pushed off, two are a lock.</summary>
