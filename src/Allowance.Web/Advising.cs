@@ -13,7 +13,7 @@ public sealed class Advising(Household household, Offering offering, Tables tabl
 
     private const int MostKept = 200, UsualMinutes = 10;
 
-    private readonly ConcurrentDictionary<long, (Setup Setup, int Seat)?> setups = new();
+    private readonly ConcurrentDictionary<(long Sitting, long Player), (Setup Setup, int Seat)?> setups = new();
     private readonly ConcurrentDictionary<string, IReadOnlyList<Advised>> alone = new();
     private readonly ConcurrentDictionary<string, SharedTable?> shared = new();
 
@@ -62,7 +62,7 @@ public sealed class Advising(Household household, Offering offering, Tables tabl
         foreach (var (head, how) in log.LookedBackOn(child.Id, LookedBackOn))
         {
             // What goes on may still change.
-            if (!setups.TryGetValue(head.Id, out var sat) || head.EndedAt is null) setups[head.Id] = sat = tables.SatAt(head, child.Id);
+            if (!setups.TryGetValue((head.Id, child.Id), out var sat) || head.EndedAt is null) setups[(head.Id, child.Id)] = sat = tables.SatAt(head, child.Id);
             if (sat is { } place) played.Add(new(place.Setup, place.Seat, DateOnly.FromDateTime(head.StartedAt.DateTime), how));
         }
         return played;
@@ -70,5 +70,5 @@ public sealed class Advising(Household household, Offering offering, Tables tabl
 
     /// <summary>What choosing for a child hangs on; another where somebody knows or wishes more.</summary>
     public string Key(ChildHere here, Player child) =>
-        $"{child.Id} {household.Log(child).Count} {here.Played.Count} {here.Played.LastOrDefault()?.Closing} {string.Join(',', here.Played.Select(p => p.Closing))} {string.Join(',', here.Wishes)} {household.Today:O} {offering.Book.Ready.Count} {string.Join(',', household.Approach.Chosen)} {household.OneChangeAtATime} {here.Seat}";
+        $"{child.Id} {household.Log(child).Count} {here.Played.Count} {here.Played.LastOrDefault()?.Setup.ToLink()} {string.Join(',', here.Played.Select(p => p.Closing))} {string.Join(',', here.Wishes)} {household.Today:O} {offering.Book.Ready.Count} {string.Join(',', household.Approach.Chosen)} {household.OneChangeAtATime} {here.Seat}";
 }

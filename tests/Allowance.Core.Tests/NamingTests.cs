@@ -55,6 +55,16 @@ public class NamingTests
     }
 
     [Fact]
+    public void What_all_are_compared_with_need_not_be_tapped()
+    {
+        List<Ask> all = [.. Enumerable.Range(1, 9).Select(n => new Ask(AskKind.More, Math.Max(n, 5), Math.Min(n, 5), Form.Objects))];
+        var naming = Naming.Of(all, all[0]);
+        Assert.True(naming.IsOfOne);
+        Assert.Equal(Enumerable.Range(1, 9), naming.Keys.Select(k => k.Number));
+        Assert.Equal(all, naming.Keys.Select(k => k.Ask!.Value));
+    }
+
+    [Fact]
     public void Two_of_very_many_numbers_are_not_tapped_and_one_of_many_is()
     {
         List<Ask> two = [.. Enumerable.Range(10, 90).SelectMany(a => Enumerable.Range(10, a - 9).Select(b => new Ask(AskKind.More, a, b, Form.Numeral)))];

@@ -358,6 +358,20 @@ public sealed class LogbookTests : IAsyncLifetime
     }
 
     [Fact]
+    public void Of_a_game_that_was_played_together_each_is_looked_back_on_at_her_own_place()
+    {
+        var setup = Core.Games.Catalogue.Read("""{"format":"allowance-setup/1","game":"around","table":{"n":11,"max":16},"players":[{},{"allowance":{"n":3,"max":7}}]}""").Setup!;
+        var at = DateTimeOffset.Now;
+        house.Get<SittingLog>().Start("around", setup.ToLink(), Core.Sittings.Way.Notes, 1, at, [mags, otis], [new(new Core.Sittings.Stopped(false), at)]);
+        var people = house.Get<Household>();
+        foreach (var (player, number) in new[] { (mags, 11), (otis, 3), (mags, 11) })
+        {
+            var last = house.Get<Advising>().Here(people.Children.Single(c => c.Id == player)).Played[^1];
+            Assert.Equal(number, last.Setup.At(last.Seat, Core.Games.Around.Knobs.N).Number);
+        }
+    }
+
+    [Fact]
     public async Task What_is_in_the_drawer_is_kept_and_decides_what_is_proposed()
     {
         Assert.Equal(1, house.Get<Household>().Cupboard.Packs);

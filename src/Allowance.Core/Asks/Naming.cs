@@ -52,6 +52,8 @@ public sealed record Naming(Ask Ask, IReadOnlyList<Ask> Kinds, int? Tapped, IRea
         bool either = ask.Kind is AskKind.Join or AskKind.More or AskKind.Gap or AskKind.Even or AskKind.Times or AskKind.Digits;
         var (p, q) = (varying[0], varying[1]);
         bool Has(Ask a, int n) => a[p] == n || either && a[q] == n;
+        // A number that all of them have, as what they are compared with, need not be tapped.
+        if (either && new[] { alike[0][p], alike[0][q] }.Where(n => alike.TrueForAll(a => Has(a, n))).ToList() is [var common, ..]) return InTens(ask, kinds, alike, a => a[p] == common ? a[q] : a[p], tapped);
         if (tapped is { } first && alike.Where(a => Has(a, first)).ToList() is [_, ..] left)
             return new(ask, kinds, first, [.. left.Select(a => (Other: a[p] == first ? a[q] : a[p], Ask: a)).DistinctBy(k => k.Other).OrderBy(k => k.Other).Select(k => new NumberKey(k.Other.ToString(), k.Other, k.Ask))]);
         var firsts = alike.SelectMany(a => either ? new[] { a[p], a[q] } : [a[p]]).Distinct().Order().ToList();
