@@ -165,4 +165,19 @@ public class SittingTests
         sitting.Take(new Stopped(true));
         Assert.Equal(Ease.Neither, MidGame.Calls(sitting, 0));
     }
+
+    [Theory]
+    // How far it is matters, not what the dice make; up and down are both asked; who says where she comes to also says how many.
+    [InlineData("nearmiss", "list", "Gap")]
+    [InlineData("homing", "move", "Back Gap On")]
+    [InlineData("spots", "order", "Order")]
+    [InlineData("errand", "closed", "Take")]
+    [InlineData("downline", "predict", "On")]
+    [InlineData("gather", "one", "Say")]
+    public void What_is_likely_to_have_been_asked_is_what_matters_most_in_a_turn(string game, string level, string kinds)
+    {
+        var playable = Core.Games.Catalogue.Read($$"""{"format":"allowance-setup/1","game":"{{game}}","level":"{{level}}","players":[{"age":6},{"grownUp":true}]}""").Playable!;
+        Assert.Equal(kinds, string.Join(' ', MainAsks.KindsOf(playable, 0).Select(a => $"{a.Kind}").Distinct().Order(StringComparer.Ordinal)));
+        Assert.Empty(MainAsks.KindsOf(playable, 1));
+    }
 }

@@ -200,6 +200,9 @@ public sealed partial class PlayModel(Tables tables, Household household, Advisi
     /// <summary>Found once for a table as it stands.</summary>
     private (bool IsKnown, Ask? Ask) likely;
 
+    /// <summary>Likely asks go round among so many at her edge.</summary>
+    private const int EdgeAsks = 6;
+
     private Ask? FindLikely()
     {
         if (Sitting.Next.Kind == StepKind.Over || !IsChild(Sitting.Mover)) return null;
@@ -211,7 +214,9 @@ public sealed partial class PlayModel(Tables tables, Household household, Advisi
             var answers = household.Answers(household.Named(Sitting.Setup));
             return asks.MinBy(a => Math.Abs(answers.For(Sitting.Mover, a).Right - .75));
         }
-        var edge = OfMover().Take(6).ToList();
+        var main = MainAsks.KindsOf(Named(Sitting.Setup), Sitting.Mover);
+        List<Ask> all = [.. OfMover()], edge = [.. all.Where(a => main.Contains(a.WithoutNumbers(0))).Take(EdgeAsks)];
+        if (edge.Count == 0) edge = [.. all.Take(EdgeAsks)];
         if (edge.Count == 0) return null;
         var recent = Sitting.Notes.Where(n => n.Seat == Sitting.Mover).TakeLast(Math.Max(0, edge.Count - 1)).Select(n => n.Ask).ToHashSet();
         return edge.FirstOrDefault(a => !recent.Contains(a), edge[0]);
