@@ -196,10 +196,12 @@ public class HandTests
         Assert.Equal(["join 5 2 numeral", "join 4 3 numeral"], run.Asks(made).Select(a => $"{a.Ask}"));
         run.Apply(made, true);
         Assert.Equal((StepKind.Choice, "Is there more? Make it once again."), (run.Next.Kind, run.Says));
+        Assert.Equal("4 + 3 = 7", Assert.Single(run.Zones.OfType<Equation>()).Says);
         made = run.Read([0, 1]).Move!.Value;
         Assert.Equal(["join 5 2 numeral"], run.Asks(made).Select(a => $"{a.Ask}"));
         run.Apply(made, true);
         Assert.Equal((StepKind.Chance, 4), (run.Next.Kind, run.Points(0)));
+        Assert.Equal("5 + 2 = 7", Assert.Single(run.Zones.OfType<Equation>()).Says);
         foreach (int card in new[] { 1, 1, 1, 2 }) run.Deal(card);
         foreach (int up in new[] { 5, 5 }) run.Deal(up);
         Assert.Equal(("These cards do not make it: change them.", Move.Pass, true), (run.Says, Assert.Single(run.Moves), run.Stuck));

@@ -44,6 +44,28 @@ public sealed record BalancedCards(string Label, IReadOnlyList<Item> Cards) : Zo
     }
 }
 
+/// <summary>What was made last, written as an equation.</summary>
+/// <param name="Seat">Who made it; null where it needs not be told.</param>
+public sealed record Equation(string Label, string Says, int? Seat) : Zone(Label)
+{
+    private const double Letters = 18, Edge = 6;
+
+    public override string Kind => "equation";
+
+    public override Sits Sits => Sits.Things;
+
+    internal override Laid Lay(double width, Pen pen)
+    {
+        // It is read whole: where there is no room it is written smaller.
+        double letters = Lettering.Size(Says, Letters, Math.Max(width, Letters * 6) - 2 * Edge), wide = Lettering.Width(Says, letters) + 2 * Edge, top = Seat is null ? 0 : pen.Line;
+        return new(wide, top + letters + 2 * Edge, sketch =>
+        {
+            if (Seat is { } seat) sketch.Label(pen.By.Name(seat), wide / 2, 0, wide);
+            sketch.Words(Says, wide / 2, top + Edge + .85 * letters, letters, Role.Strong);
+        });
+    }
+}
+
 /// <summary>A mat with a place for the whole and one for each part: what was laid last lies on it, or it is empty.</summary>
 /// <param name="Cards">The whole one first; none where nothing was laid.</param>
 public sealed record PartsMat(string Label, IReadOnlyList<Item> Cards) : Zone(Label)

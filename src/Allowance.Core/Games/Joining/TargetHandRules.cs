@@ -1,3 +1,4 @@
+using System.Numerics;
 using System.Runtime.CompilerServices;
 using Allowance.Core.Asks;
 using Allowance.Core.Forecasts;
@@ -33,6 +34,11 @@ internal struct TargetState
 
     /// <summary>Wild cards that are still to come.</summary>
     public byte Wilds;
+
+    /// <summary>The cards with which a target was made last, how many they were, whose, and the target.</summary>
+    public ulong Last;
+    public byte LastCount, LastSeat;
+    public short LastTarget;
     public DrawPile Pile;
 }
 
@@ -146,9 +152,11 @@ internal readonly struct TargetRules(TargetTable table) : IRules<TargetState>
         s.Head.Turns++;
         if (!move.IsPass)
         {
-            int before = s.Hands.Count(seat);
+            var hand = s.Hands.Of(seat);
+            (s.Last, s.LastCount, s.LastSeat, s.LastTarget) = (0, 0, (byte)seat, (short)Target(in s));
+            for (int rest = (int)move.Items; rest != 0; rest &= rest - 1) s.Last |= (ulong)hand[BitOperations.TrailingZeroCount(rest)] << 8 * s.LastCount++;
             s.Hands.Take(seat, (int)move.Items);
-            s.Used[seat] += (short)(before - s.Hands.Count(seat));
+            s.Used[seat] += s.LastCount;
             (s.Made, s.Idle) = (true, 0);
             // What is left may make it once more.
             Look(ref s);
@@ -172,7 +180,7 @@ internal readonly struct TargetRules(TargetTable table) : IRules<TargetState>
         s.FirstUp = s.SecondUp = -1;
         s.Made = false;
         s.Head.NextMover();
-        if (s.Idle < System.Numerics.BitOperations.PopCount(s.Head.Active)) Settle(ref s);
+        if (s.Idle < BitOperations.PopCount(s.Head.Active)) Settle(ref s);
         else s.Head.Phase = StepKind.Over;
     }
 
@@ -268,10 +276,20 @@ internal readonly struct TargetRules(TargetTable table) : IRules<TargetState>
             zones.Add(new Hand(seat == mover ? "The cards in hand" : "Another hand", seat, cards));
         }
         if (s.Pile.Count > 0 || zones.Count == 0) zones.Add(new Pile("Cards to come", s.Pile.Count));
+        if (LaidLast(in s) is { } laid) zones.Add(new Equation("Made last", laid, Seats > 1 ? s.LastSeat : null));
         return zones;
     }
 
     private const int TargetItem = 50, OtherHand = 100;
+
+    /// <summary>How the last target was made: 10 + 7 − (3 + 3) = 11; null where none was yet.</summary>
+    private string? LaidLast(in TargetState s)
+    {
+        if (s.LastCount == 0) return null;
+        Span<byte> cards = stackalloc byte[s.LastCount];
+        for (int i = 0; i < cards.Length; i++) cards[i] = (byte)(s.Last >> 8 * i & 255);
+        return $"{table.Books[s.LastSeat].How(cards, (1 << cards.Length) - 1, s.LastTarget)} = {s.LastTarget}";
+    }
 
     public string Says(in TargetState s)
     {
