@@ -364,6 +364,9 @@ public class SearchTests(WholeBook whole)
     {
         ChildHere[] children = [Here(4.5, name: "a"), Here(6.5, name: "b")];
         var first = Together.For(children, [], On(Day), whole.Book)!;
+        // One that serves each of them goes before one that serves some of them better.
+        SharedTable each = first with { Children = [.. first.Children.Select(c => c with { Share = .45 })] }, some = first with { Children = [.. first.Children.Select((c, i) => c with { Share = i == 0 ? .35 : 4 })] };
+        Assert.True(each.IsBetterThan(some) && !some.IsBetterThan(each));
         var second = Together.For(children, [], On(Day), whole.Book, new HashSet<string> { first.Playable.Setup.Frame.Id })!;
         Assert.NotEqual(first.Playable.Setup.Frame, second.Playable.Setup.Frame);
         Assert.Null(Together.For(children, [], On(Day), whole.Book, Catalogue.Data.Select(f => f.Id).ToHashSet()));
