@@ -33,6 +33,16 @@ public class CallKeysTests
             Assert.Equal(call.Outcome, CallKeys.Of(calls, call.Numbers!.Value.One)!.Keys.Single(k => k.Number == call.Numbers.Value.Other).Outcome);
     }
 
+    [Fact]
+    public void A_number_that_all_calls_have_is_not_tapped()
+    {
+        var calls = Calls("somegone", "see", """{"start":30,"takeMax":20}""");
+        var keys = CallKeys.Of(calls)!;
+        Assert.True(keys.IsOfOne);
+        Assert.Equal(Enumerable.Range(1, 20), keys.Keys.Select(k => k.Number));
+        Assert.All(keys.Keys, k => Assert.Equal($"30, {k.Number} gone", calls.Single(c => c.Outcome == k.Outcome).Label));
+    }
+
     [Theory]
     // The same two numbers joined and taken away; calls of one number; and of none.
     [InlineData("spots", "sentence")]

@@ -161,4 +161,18 @@ public class HomingTests
         var needs = Catalogue.Of(setup).Needs(setup);
         Assert.Equal(["lines 1", "pieces 1", "sheets of paper 1", "dice 1"], needs.Select(n => $"{n.Thing} {n.Count}"));
     }
+
+    [Theory]
+    [InlineData("[{}]", "How far from home?")]
+    [InlineData("[{},{}]", "Who is nearest?")]
+    public void Who_plays_alone_is_asked_how_far_it_is_in_the_end(string players, string says)
+    {
+        var run = Read("""{"rounds":1}""", players).Setup!.Ready().Compile().Start(0);
+        while (run.Next.Kind != StepKind.Over)
+        {
+            if (run.Next.Kind == StepKind.Chance) run.Deal(3);
+            else run.Apply(run.Moves[0], true);
+        }
+        Assert.Equal(says, run.Says);
+    }
 }

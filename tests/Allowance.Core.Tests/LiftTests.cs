@@ -74,6 +74,24 @@ public class LiftTests
     [InlineData("""{"keepCount":"floors"}""", "table.keepCount")]
     public void What_never_ends_or_cannot_be_is_refused(string table, string path) => Assert.Equal(path, Assert.Single(Read(table).Problems).Path);
 
+    // By following all chances roll by roll.
+    [Theory]
+    [InlineData("{}", 16.7762652445)]
+    [InlineData("""{"up":6,"down":6}""", 8.0167487890)]
+    public void As_it_is_left_it_never_ends_with_the_first_roll(string table, double rolls)
+    {
+        Assert.Equal(rolls, Read(table).Setup!.Ready().ExactFacts().Number("rollsMean"), 8);
+        Assert.True(LiftFirst(table) == (table != "{}"));
+
+        static bool LiftFirst(string table)
+        {
+            var run = Read(table).Setup!.Ready().Compile().Start(0);
+            run.Deal(6);
+            run.Apply(run.Moves[0], true);
+            return run.Next.Kind == StepKind.Over;
+        }
+    }
+
     [Fact]
     public void A_ride_is_asked_up_and_down_in_turn_whoever_rolls()
     {

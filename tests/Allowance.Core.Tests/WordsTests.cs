@@ -228,4 +228,15 @@ public class WordsTests
         }
         Assert.True(together.Count >= AskKinds.All.Count - 1, $"{together.Count} of {AskKinds.All.Count}");
     }
+
+    [Theory]
+    [InlineData(0, "in no game")]
+    [InlineData(.00001, "in hardly any of 10,000 games")]
+    [InlineData(.0003, "in 3 of 10,000 games")]
+    [InlineData(.001, "in 1 of 1,000 games")]
+    [InlineData(.0049, "in 5 of 1,000 games")]
+    [InlineData(.01, "in 1 of 100 games")]
+    [InlineData(.42, "in 42 of 100 games")]
+    [InlineData(1, "in every game")]
+    public void A_chance_is_said_as_people_say_it(double chance, string says) => Assert.Equal(says, Materials.Words.Share(chance));
 }

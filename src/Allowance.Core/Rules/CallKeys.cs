@@ -10,11 +10,19 @@ public sealed record CallKeys(int? Tapped, IReadOnlyList<CallKey> Keys)
 {
     private const int MostKeys = 42;
 
+    /// <summary>All calls have the other number, so that one tap makes the call.</summary>
+    public bool IsOfOne { get; private init; }
+
     /// <returns>Null where two numbers do not tell the calls apart.</returns>
     public static CallKeys? Of(IReadOnlyList<Possible> calls, int? tapped = null)
     {
         if (calls.Any(c => c.Numbers is null)) return null;
         var pairs = calls.Select(c => (c.Numbers!.Value.One, c.Numbers.Value.Other, c.Outcome)).ToList();
+        if (new[] { pairs[0].One, pairs[0].Other }.Where(n => pairs.TrueForAll(p => p.One == n || p.Other == n)).ToList() is [var common, ..])
+        {
+            var others = pairs.Select(p => new CallKey(p.One == common ? p.Other : p.One, p.Outcome)).OrderBy(k => k.Number).ToList();
+            return others.DistinctBy(k => k.Number).Count() < others.Count ? null : new(null, others) { IsOfOne = true };
+        }
         // In any order, unless the other way round is another call.
         bool either = pairs.DistinctBy(p => (Math.Max(p.One, p.Other), Math.Min(p.One, p.Other))).Count() == pairs.Count;
         if (!either && pairs.DistinctBy(p => (p.One, p.Other)).Count() < pairs.Count) return null;

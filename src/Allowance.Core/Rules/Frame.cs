@@ -141,10 +141,13 @@ public abstract class Frame
     /// <summary>What is played at one place, in a few words.</summary>
     public virtual string Summary(Setup setup, int seat)
     {
-        // The same words, of the numbers that are hers.
-        var hers = setup.Frame.Knobs.Where(k => k.Scope == Scope.Both && k.Role != KnobRole.Dice).Aggregate(setup, (s, knob) => setup.At(seat, knob) is { } own ? s.With(knob, own) : s);
-        return OwnDice(setup, seat, Told(OwnLevel(setup, seat), Summary(hers) is var own && own != Summary(setup) ? own : ""));
+        string own = Summary(OfHers(setup, seat));
+        return OwnDice(setup, seat, Told(OwnLevel(setup, seat), own != Summary(setup) ? own : ""));
     }
+
+    /// <summary>The table as it would be if all played by the numbers that are hers; of dice, which lie apart, the table's.</summary>
+    internal static Setup OfHers(Setup setup, int seat) =>
+        setup.Frame.Knobs.Where(k => k.Scope == Scope.Both && k.Role != KnobRole.Dice).Aggregate(setup, (s, knob) => setup.At(seat, knob) is { } own ? s.With(knob, own) : s);
 
     /// <summary>Her level, where she has one of her own.</summary>
     protected static string OwnLevel(Setup setup, int seat) => setup.Seats[seat].Level is { } own ? setup.Frame.Level(own)!.Label.ToLowerInvariant() : "";

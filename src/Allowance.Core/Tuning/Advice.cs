@@ -1,6 +1,7 @@
 using Allowance.Core.Forecasts;
 using Allowance.Core.Games;
 using Allowance.Core.Materials;
+using Allowance.Core.Rules;
 using Allowance.Core.Setups;
 using Allowance.Core.Sittings;
 
@@ -112,7 +113,7 @@ public static class Advice
         string Numbers()
         {
             var frame = Catalogue.Of(now);
-            if (frame.Summary(now) is var table && table != frame.Summary(last.Setup)) return table;
+            if (frame.Summary(now) is var table && table != frame.Summary(Frame.OfHers(last.Setup, last.Seat))) return table;
             return Words.List(now.Frame.Knobs.Where(k => k.Belongs == Belongs.Range && k.Role != KnobRole.Range && !Equals(last.Setup.At(last.Seat, k), now.At(seat, k))).Select(k =>
             {
                 string label = k.Label.ToLowerInvariant();
