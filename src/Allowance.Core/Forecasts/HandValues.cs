@@ -12,15 +12,15 @@ public sealed class HandValues
     private readonly int[] hand;
     private readonly IReadOnlyList<Operation> signs;
 
-    // By value, the sets that make it; and those sets that take the first of cards that are alike.
-    private readonly ulong[] bits, firsts;
+    // By value, the sets that make it; of cards that are alike they take the first.
+    private readonly ulong[] bits;
     private Dictionary<(int Set, int Value), Made>? told;
 
     /// <param name="most">The largest step; one less than a multiple of 64.</param>
     public HandValues(IReadOnlyList<int> hand, IReadOnlyList<Operation> signs, int most)
     {
         (this.hand, this.signs, Most) = ([.. hand], signs, most);
-        (bits, firsts) = (new ulong[(Most + 1) * SetWords], new ulong[SetWords]);
+        bits = new ulong[(Most + 1) * SetWords];
         Span<ulong> all = stackalloc ulong[Words << hand.Count];
         for (int set = 1; set < 1 << hand.Count; set++)
         {
@@ -43,7 +43,7 @@ public sealed class HandValues
         }
         for (int set = 0; set < 1 << hand.Count; set++)
         {
-            if (FirstOfAlike<int>(this.hand, set) == set) firsts[set >> 6] |= 1UL << set;
+            if (FirstOfAlike<int>(this.hand, set) != set) continue;
             for (int value = 0; value <= Most; value++) bits[value * SetWords + (set >> 6)] |= (Of(all, set)[value >> 6] >> value & 1) << set;
         }
     }
@@ -65,15 +65,13 @@ public sealed class HandValues
     /// <summary>A bit for each set of the hand's cards.</summary>
     private int SetWords => (1 << hand.Length) + 63 >> 6;
 
-    public bool Has(int set, int value) => value >= 0 && value <= Most && (bits[value * SetWords + (set >> 6)] >> set & 1) != 0;
+    public bool Has(int set, int value) => FirstHas(FirstOfAlike<int>(hand, set), value);
 
-    /// <summary>All sets that make a value; of cards that are alike they take the first.</summary>
-    /// <param name="sets">Gets a bit for each.</param>
-    public void Making(int value, Span<ulong> sets)
-    {
-        if (value < 0 || value > Most) return;
-        for (int word = 0; word < firsts.Length; word++) sets[word] = bits[value * firsts.Length + word] & firsts[word];
-    }
+    /// <param name="set">It takes the first of cards that are alike.</param>
+    private bool FirstHas(int set, int value) => value >= 0 && value <= Most && (bits[value * SetWords + (set >> 6)] >> set & 1) != 0;
+
+    /// <summary>By value, all sets that make it, a bit for each; of cards that are alike they take the first.</summary>
+    internal ulong[] Makings => bits;
 
     private void Join(ReadOnlySpan<ulong> a, ReadOnlySpan<ulong> b, Span<ulong> made)
     {
@@ -143,12 +141,15 @@ public sealed class HandValues
         int first = set & -set;
         foreach (var sign in signs)
             for (int others = set & ~first, some = others; some != 0; some = some - 1 & others)
+            {
+                int one = FirstOfAlike<int>(hand, set & ~some), other = FirstOfAlike<int>(hand, some);
                 for (int a = 0; a <= Most; a++)
                 {
-                    if (!Has(set & ~some, a)) continue;
+                    if (!FirstHas(one, a)) continue;
                     foreach (int b in Others(sign, a, value))
-                        if (Has(some, b)) return new(value, sign, sign.Of(a, b) == value ? How(set & ~some, a) : How(some, b), sign.Of(a, b) == value ? How(some, b) : How(set & ~some, a));
+                        if (FirstHas(other, b)) return new(value, sign, sign.Of(a, b) == value ? How(set & ~some, a) : How(some, b), sign.Of(a, b) == value ? How(some, b) : How(set & ~some, a));
                 }
+            }
         throw new InvalidOperationException($"A set that makes {value} does not say how.");
     }
 

@@ -23,7 +23,7 @@ internal sealed class TargetBook(IReadOnlyList<Operation> signs, int most, int l
     public HandSets Making(ReadOnlySpan<byte> hand, int target)
     {
         if (hand.Length < 2) return default;
-        if (!book.OnlyAdds) return HandSets.Making(hand, book[hand], target, most);
+        if (!book.OnlyAdds) return HandSets.Making(hand, book.Makes(hand), target, most);
         var sets = HandSets.Joining(hand, target, most);
         sets.KeepFirstOfAlike(hand);
         return sets;

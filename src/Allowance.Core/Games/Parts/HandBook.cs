@@ -27,6 +27,18 @@ internal sealed class HandAsks(ulong hand, int numbers) : KnownOfHand(hand)
 internal sealed class HandMakes(ulong hand, HandValues values) : KnownOfHand(hand)
 {
     public readonly HandValues Values = values;
+
+    // Beside the hand, so that whoever finds the hand need not look further.
+    private readonly ulong[] makings = values.Makings;
+
+    /// <summary>The sets of the cards that make a number, added to <paramref name="sets"/>; of cards that are alike they take the first.</summary>
+    /// <param name="words">How many words the sets of these cards take.</param>
+    public void Making(int number, int words, Span<ulong> sets)
+    {
+        int at = number * words;
+        if (number < 0 || at >= makings.Length) return;
+        for (int word = 0; word < words; word++) sets[word] = makings[at + word];
+    }
 }
 
 /// <summary>
@@ -59,15 +71,15 @@ internal sealed class HandBook
     /// <summary>Nothing but adding.</summary>
     public bool OnlyAdds { get; }
 
-    public HandValues this[ReadOnlySpan<byte> hand]
+    public HandValues this[ReadOnlySpan<byte> hand] => Makes(hand).Values;
+
+    /// <summary>Everything that the cards of a hand make.</summary>
+    public HandMakes Makes(ReadOnlySpan<byte> hand)
     {
-        get
-        {
-            ulong key = Key(hand);
-            if (kept.Find(key) is { } known) return known.Values;
-            Room(1 << hand.Length);
-            return kept.Keep(new(key, new HandValues(HandCards.Cards(hand, ~0), Signs, most))).Values;
-        }
+        ulong key = Key(hand);
+        if (kept.Find(key) is { } known) return known;
+        Room(1 << hand.Length);
+        return kept.Keep(new(key, new HandValues(HandCards.Cards(hand, ~0), Signs, most)));
     }
 
     private static ulong Key(ReadOnlySpan<byte> hand) => Key(Lanes.Of(hand), hand.Length);

@@ -132,10 +132,10 @@ internal struct HandSets
     }
 
     /// <summary>The sets of at least two cards that make a number; of cards that are alike the first.</summary>
-    public static HandSets Making(ReadOnlySpan<byte> hand, HandValues values, int number, int most)
+    public static HandSets Making(ReadOnlySpan<byte> hand, HandMakes makes, int number, int most)
     {
         var sets = new HandSets();
-        values.Making(number, sets);
+        makes.Making(number, (1 << hand.Length) + 63 >> 6, sets);
         sets.Keep(in Of(hand.Length, most));
         return sets;
     }

@@ -15,7 +15,7 @@ internal abstract class KnownOfHand(ulong hand)
 /// </summary>
 internal sealed class KeptHands<T> where T : KnownOfHand
 {
-    private const int Front = 12;
+    private const int Front = 14;
 
     private readonly ConcurrentDictionary<ulong, T> all = [];
     private readonly T?[] front = new T?[1 << Front];
