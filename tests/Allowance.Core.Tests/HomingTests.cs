@@ -32,6 +32,9 @@ public class HomingTests
     // Below nothing there is no number, unless that is wished for.
     [InlineData("""{"rounds":1,"dice":[[4]],"start":2,"mark":0}""", Behaviour.Perfect, 6, 0)]
     [InlineData("""{"rounds":1,"dice":[[4]],"start":2,"mark":0,"floor":null}""", Behaviour.Perfect, 2, 0)]
+    // A line may go on below nothing: four down from 2 ends on -2, on the line from -3; on the line from -1 there is only up.
+    [InlineData("""{"rounds":1,"dice":[[4]],"start":2,"mark":0,"floor":null,"line":[-3,6]}""", Behaviour.Perfect, 2, 0)]
+    [InlineData("""{"rounds":1,"dice":[[4]],"start":2,"mark":0,"floor":null,"line":[-1,6]}""", Behaviour.Perfect, 6, 0)]
     public void Known_ends_are_right(string table, Behaviour behaviour, double gap, double exactly)
     {
         var facts = Facts(table, behaviour);
@@ -112,10 +115,22 @@ public class HomingTests
     [InlineData("""{"dice":[[0]]}""", "table.dice", "[\"d6\"]")]
     [InlineData("""{"start":990}""", "table.rounds", "1")]
     [InlineData("""{"line":[8,12],"dice":[[9]]}""", "table.line", "[8,26]")]
+    [InlineData("""{"start":2,"line":[-5,10]}""", "table.line", "[0,10]")]
     public void Refuses_with_the_nearest_that_works(string table, string path, string nearest)
     {
         var problem = Assert.Single(Read(table).Problems);
         Assert.Equal((path, nearest), (problem.Path, problem.Nearest!.ToJsonString()));
+    }
+
+    [Fact]
+    public void A_line_below_nothing_is_drawn_from_where_it_begins_and_comes_back_from_a_link()
+    {
+        var setup = Read("""{"start":2,"floor":null,"line":[-5,10]}""").Playable!.Setup;
+        Assert.Contains("Draw a line from -5 to 10.", new Homing().GetReady(setup));
+        var line = (RangeValue)Homing.Knobs.Line.Kind.FromLink(setup.Get(Homing.Knobs.Line)!.ToLink(), "line", [])!;
+        Assert.Equal(new NumberRange(-5, 10), line.Range);
+        var endless = Read("""{"start":2,"floor":null}""").Playable!.Setup;
+        Assert.Contains(new Homing().GetReady(endless), told => told.StartsWith("Draw a line from -"));
     }
 
     [Fact]

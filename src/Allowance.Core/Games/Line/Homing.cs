@@ -19,7 +19,7 @@ public sealed class Homing : Frame
         public static readonly OpenKnob<WholeValue> Mark = new("mark", "The mark", new WholeKind(0, LargestNumber), Belongs.Range, Scope.Table, Sits.Line, "The number to come home to; the first one where it is left open.");
         public static readonly Knob<WholeValue> Rounds = new("rounds", "Rounds", new WholeKind(1, MostRounds), new WholeValue(5), Belongs.Length, Scope.Table, Sits.Game, "How often each player rolls.");
         public static readonly Knob<DiceValue> Dice = new("dice", "Dice", new DiceKind(), OneDie, Belongs.Range, Scope.Both, Sits.Dice, "What is rolled and added; at a place: her own dice.", KnobRole.Dice);
-        public static readonly OpenKnob<RangeValue> Line = new("line", "The line", new RangeKind(0, LargestNumber), Belongs.Range, Scope.Table, Sits.Line, "The numbers on the line; a move off it is not allowed. Endless where it is left open.");
+        public static readonly OpenKnob<RangeValue> Line = new("line", "The line", new RangeKind(-LargestNumber, LargestNumber), Belongs.Range, Scope.Table, Sits.Line, "The numbers on the line; a move off it is not allowed. Endless where it is left open.");
         public static readonly Knob<FlagValue> Sees = new("sees", "The line lies there", new FlagKind(), new FlagValue(true), Belongs.Support, Scope.Both, Sits.Line, "Whether she may look at the line, or keeps her number on a sheet of paper.", KnobRole.Aid);
         public static readonly Knob<LimitValue> Floor = new("floor", "Not below", new LimitKind(0, LargestNumber), new LimitValue(0), Belongs.Range, Scope.Table, Sits.Line, "The lowest number there is; with no limit there are numbers below nothing.");
         public static readonly Knob<FlagValue> Signs = new("signs", "Write + and −", new FlagKind(), new FlagValue(false), Belongs.RuleLevel, Scope.Table, Sits.Game, "Each move is written down with its sign.");
@@ -48,6 +48,8 @@ public sealed class Homing : Frame
             return [new("table.floor", $"{Math.Min(line.Start, line.Mark)} lies below {floor}.", Math.Min(line.Start, line.Mark))];
         if (setup.Get(Knobs.Line) is RangeValue { Range: var range })
         {
+            if (setup.Get(Knobs.Floor).Number is { } lowest && range.Low < lowest)
+                return [new("table.line", $"The line begins at {range.Low}, and there is nothing below {lowest}.", new RangeValue(new(lowest, Math.Max(lowest, range.High))).ToJson())];
             if (!range.Contains(line.Start)) problems.Add(new("table.start", $"{line.Start} is not on the line from {range.Low} to {range.High}.", Math.Clamp(line.Start, range.Low, range.High)));
             if (setup.Get(Knobs.Mark) is not null && !range.Contains(line.Mark)) problems.Add(new("table.mark", $"The mark {line.Mark} is not on the line from {range.Low} to {range.High}.", Math.Clamp(line.Mark, range.Low, range.High)));
             for (int s = 0; s < setup.Seats.Length && problems.Count == 0; s++)
@@ -87,7 +89,7 @@ public sealed class Homing : Frame
     private static string LongEnough(HomingLine line)
     {
         var (low, high) = HomingFacts.Reach(line, 0, false, Spending.Unlimited);
-        return $"Draw a line from {Math.Max(0, low)} to {high}: nineteen times in twenty that is long enough.";
+        return $"Draw a line from {low} to {high}: nineteen times in twenty that is long enough.";
     }
 
     /// <summary>Best play is for oneself alone; what is believed of a child chooses evenly.</summary>

@@ -19,7 +19,7 @@ public sealed record RangeValue(NumberRange Range) : KnobValue
 /// <param name="OrOne">One number may stand for the range of itself alone.</param>
 public sealed record RangeKind(int Least, int Most, bool OrOne = false) : KnobKind
 {
-    public override string Says => $"[low, high]{(OrOne ? " or one number" : "")}, {Least}–{Most}";
+    public override string Says => $"[low, high]{(OrOne ? " or one number" : "")}, {Least} to {Most}";
 
     public override JsonObject Schema => OrOne ? Schemas.Any(Schemas.Pair(Least, Most), Schemas.Whole(Least, Most)) : Schemas.Pair(Least, Most);
 
@@ -29,7 +29,7 @@ public sealed record RangeKind(int Least, int Most, bool OrOne = false) : KnobKi
 
     public override KnobValue Sample(ref Rng rng)
     {
-        int low = Least + rng.Below(Math.Min(9, Most - Least + 1));
+        int low = Math.Max(Least, -4) + rng.Below(Math.Min(9, Most - Least + 1));
         return new RangeValue(new(low, low + rng.Below(Math.Min(9, Most - low + 1))));
     }
 
@@ -43,7 +43,9 @@ public sealed record RangeKind(int Least, int Most, bool OrOne = false) : KnobKi
 
     public override KnobValue? FromLink(string text, string path, List<Problem> problems)
     {
-        var parts = text.Split('-');
+        // A number may be below nothing: -3-6.
+        int dash = text.IndexOf('-', Math.Min(1, text.Length));
+        string[] parts = dash < 0 ? [text] : [text[..dash], text[(dash + 1)..]];
         return OrOne && int.TryParse(text, out int only) ? Check(only, only, path, problems) : parts.Length == 2 && int.TryParse(parts[0], out int low) && int.TryParse(parts[1], out int high)
             ? Check(low, high, path, problems)
             : Refuse(problems, path, "A range is written low-high, for example 0-10.", "0-10");
