@@ -180,6 +180,36 @@ public sealed class TableTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task A_number_typed_after_the_last_card_is_not_taken_as_a_call()
+    {
+        var (_, _, at) = await house.Post("/bench?handler=Play", [("game", "spotsum"), ("level", "sum"), ("layout", "2x2"), ("s1", "2"), ("bench.way", "refereed")]);
+        long id = long.Parse(at.AbsolutePath[7..]);
+        string page = (await house.Post($"/table/{id}?handler=Turned", ("post", "a"), ("numbers", "6 4 2 1 10"))).Body;
+        Assert.Contains("Only 4 cards were to be turned up", page, StringComparison.Ordinal);
+        Assert.Contains("Somebody calls a number", page, StringComparison.Ordinal);
+        await house.Post($"/table/{id}?handler=Turned", ("post", "b"), ("numbers", "10"));
+        await house.Post($"/table/{id}?handler=Tap", ("post", "c"), ("sel", "0"), ("item", "1"));
+        Assert.Equal(2, Sitting(id).Game!.Points(0));
+        page = (await house.Post($"/table/{id}?handler=Turned", ("post", "d"), ("numbers", "3 3 5"))).Body;
+        Assert.Contains("Only 2 cards were to be turned up", page, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task A_card_that_goes_with_others_in_several_ways_waits_for_them()
+    {
+        var (_, _, at) = await house.Post("/bench?handler=Play", [("game", "balance"), ("level", "two"), ("s1", "2"), ("bench.way", "refereed")]);
+        long id = long.Parse(at.AbsolutePath[7..]);
+        await house.Post($"/table/{id}?handler=Turned", ("post", "a"), ("numbers", "8 8 5 3 1"));
+        // The hand is held as 8, 8, 5, 3, 1: an 8 is the other 8, or 5 and 3 together.
+        await house.Post($"/table/{id}?handler=Tap", ("post", "b"), ("item", "1"));
+        Assert.Equal((StepKind.Choice, 0), (Sitting(id).Next.Kind, Sitting(id).Game!.Turns));
+        await house.Post($"/table/{id}?handler=Tap", ("post", "c"), ("sel", "1"), ("item", "2"));
+        // With the 5 nothing but the 3 goes.
+        Assert.Equal(1, Sitting(id).Game!.Turns);
+        Assert.Equal("part 8 5 numeral", $"{Sitting(id).Notes.Single().Ask}");
+    }
+
+    [Fact]
     public async Task With_notes_only_a_tap_notes_and_no_tap_does_not()
     {
         long id = await Begin("notes");

@@ -58,6 +58,9 @@ public readonly record struct Possible(int Outcome, int Ways, string Label)
 {
     /// <summary>The two numbers of a call that has two; null of any other.</summary>
     public (int One, int Other)? Numbers { get; init; }
+
+    /// <summary>Somebody calls it when all cards lie: it is not turned up with them.</summary>
+    public bool IsCall { get; init; }
 }
 
 /// <summary>What tapped items mean: a move, "tap more", both where it may stay so, or words why they do not go.</summary>

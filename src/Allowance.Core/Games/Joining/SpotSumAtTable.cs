@@ -14,9 +14,9 @@ internal readonly partial struct SpotSumRules
         : Named(CanBeCalled(in s), plainly: table.Places[s.Head.Mover].Ops.Length == 1);
 
     private static IReadOnlyList<Possible> Named(List<(Called Op, int Number, int Ways, int Rank)> calls, bool plainly) =>
-        [.. calls.Select(c => new Possible((int)c.Op * OpStep + c.Number, c.Ways, plainly ? $"{c.Number}" : Named(c.Op, c.Number)))];
+        [.. calls.Select(c => new Possible((int)c.Op * OpStep + c.Number, c.Ways, plainly ? $"{c.Number}" : Named(c.Op, c.Number)) { IsCall = true })];
 
-    private static string Named(Called op, int number) => op switch { Called.Sum => $"{number} together", Called.Difference => $"{number} apart", _ => $"{number} by times" };
+    private static string Named(Called op, int number) => op switch { Called.Sum => $"{number} together", Called.Difference => $"{number} apart", _ => $"{number} by multiplying" };
 
     /// <summary>What can be called for the mover, with the number of sets of cards that come to it and how early it should be.</summary>
     private List<(Called Op, int Number, int Ways, int Rank)> CanBeCalled(in SpotSumState s)
@@ -119,7 +119,7 @@ internal readonly partial struct SpotSumRules
     public string Says(in SpotSumState s) => s.Head.Phase switch
     {
         StepKind.Over => AimReached(in s) ? s.Aside == 0 ? "All cards are taken." : "No cards are left." : "Nothing can be called any more.",
-        StepKind.Chance => Fills(in s) ? "Lay out the cards." : "Somebody calls a number.",
+        StepKind.Chance => Fills(in s) ? s.Head.Turns == 0 ? "Lay out the cards." : "Lay new cards in the gaps." : "Somebody calls a number.",
         _ => (table.Places[s.Head.Mover].Count, s.Op) switch
         {
             (3, Called.Sum) => $"Which three make {s.Number}?",

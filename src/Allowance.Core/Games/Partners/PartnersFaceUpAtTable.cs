@@ -104,7 +104,7 @@ internal readonly partial struct PartnersFaceUp<TLaying>
     {
         var seat = seats[s.Head.Mover];
         if (s.Head.Phase == StepKind.Over) return AimReached(in s) ? "All cards are taken." : "Nothing goes any more.";
-        if (s.Head.Phase == StepKind.Chance) return TLaying.Calls ? "Turn up a card." : "Lay out the cards.";
+        if (s.Head.Phase == StepKind.Chance) return TLaying.Calls ? "Turn up a card." : s.Head.Turns == 0 ? "Lay out the cards." : "Lay new cards in the gaps.";
         if (TLaying.Races) return seat.Same ? "Who sees two that are the same?" : seat.Any ? $"Who sees cards that make {seat.Target}?" : $"Who sees two that make {seat.Target}?";
         return seat.Same ? "Find two that are the same." : seat.Any ? $"Find cards that make {seat.Target}." : $"Find two that make {seat.Target}.";
     }

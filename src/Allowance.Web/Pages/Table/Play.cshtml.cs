@@ -3,6 +3,7 @@ using Allowance.Core.Asks;
 using Allowance.Core.Forecasts;
 using Allowance.Core.Forms;
 using Allowance.Core.Games;
+using Allowance.Core.Materials;
 using Allowance.Core.Numbers;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
@@ -242,8 +243,10 @@ public sealed partial class PlayModel(Tables tables, Household household, Advisi
 
     private static Move? ImpliedMove(IReadOnlyList<Zone> zones, Func<IReadOnlyList<int>, Tapped> read, List<int> items)
     {
-        var fitting = zones.SelectMany(z => z.Items).Where(i => i.CanTap && !items.Contains(i.Id)).Select(i => (i.Value, Read: read([.. items, i.Id]))).Where(m => m.Read is { More: false, Move: not null }).Select(m => (m.Value, m.Read.Move)).ToList();
-        return fitting.Select(f => f.Value).Distinct().Count() == 1 ? fitting[0].Move : null;
+        var next = zones.SelectMany(z => z.Items).Where(i => i.CanTap && !items.Contains(i.Id)).Select(i => (i.Value, Read: read([.. items, i.Id]))).ToList();
+        // Where more than one further card may come, nobody knows what is meant.
+        var fitting = next.Where(m => m.Read.Move is not null).ToList();
+        return next.All(m => !m.Read.More) && fitting.Select(f => f.Value).Distinct().Count() == 1 ? fitting[0].Read.Move : null;
     }
 
     private IReadOnlyList<SittingEvent> Make(Move move, bool found)
@@ -278,7 +281,7 @@ public sealed partial class PlayModel(Tables tables, Household household, Advisi
             if (Sitting is not { Next.Kind: StepKind.Chance, Game: { } game }) return false;
             var ahead = game.Copy();
             ahead.Deal(game.Possibilities[0].Outcome);
-            return ahead.Next.Kind == StepKind.Chance;
+            return ahead.Next.Kind == StepKind.Chance && !ahead.Possibilities[0].IsCall;
         }
     }
 
@@ -288,14 +291,15 @@ public sealed partial class PlayModel(Tables tables, Household household, Advisi
         var events = new List<SittingEvent>();
         if (Sitting.Game is not { } game) return events;
         var ahead = game.Copy();
+        var before = ahead.Possibilities;
         foreach (string word in (numbers ?? "").Split([' ', ',', ';'], StringSplitOptions.RemoveEmptyEntries))
         {
-            if (ahead.Next.Kind != StepKind.Chance)
+            var possible = ahead.Next.Kind == StepKind.Chance ? ahead.Possibilities : [];
+            if (possible.Count == 0 || events.Count > 0 && possible[0].IsCall)
             {
-                Message = events.Count > 0 ? $"Only {events.Count} cards were to be turned up; the rest was not taken." : "No card is to be turned up now.";
+                Message = events.Count > 0 ? $"Only {Words.Count(events.Count, "card")} {(events.Count == 1 ? "was" : "were")} to be turned up; the rest was not taken." : "No card is to be turned up now.";
                 break;
             }
-            var possible = ahead.Possibilities;
             // What is called by a word is typed as it is called.
             int number = int.TryParse(word, out int typed) && possible.Any(p => p.Outcome == typed) ? typed : possible.FirstOrDefault(p => p.Label.Equals(word, StringComparison.OrdinalIgnoreCase)) is { Label: not null } named ? named.Outcome : int.MinValue;
             if (possible.All(p => p.Outcome != number))
