@@ -11,7 +11,10 @@ public sealed class Advising(Household household, Offering offering, Tables tabl
     /// <summary>How many sittings choosing looks back on, beside the last of each game.</summary>
     private const int LookedBackOn = 12;
 
-    private const int MostKept = 200, UsualMinutes = 10;
+    private const int MostKept = 200;
+
+    /// <summary>So long is played where nobody says how long.</summary>
+    public const int UsualMinutes = 10;
 
     private readonly ConcurrentDictionary<(long Sitting, long Player), (Setup Setup, int Seat)?> setups = new();
     private readonly ConcurrentDictionary<string, IReadOnlyList<Advised>> alone = new();

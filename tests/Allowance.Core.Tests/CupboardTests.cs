@@ -55,24 +55,46 @@ public class CupboardTests
     [Theory]
     [InlineData("""["d6"]""", "There a die from 1 to 6: dice")]
     [InlineData("""["d6","d6","d6"]""", "StandsIn three dice from 1 to 6: 2 are there; for the rest cards with 1 to 6, drawn and put back; numerals then, instead of dots")]
-    [InlineData("""["d4"]""", "StandsIn a die from 1 to 4: dice: roll again what this die has not")]
-    [InlineData("""[[1,1,2,2]]""", "StandsIn a die with 1, 1, 2, 2: dice: roll again what this die has not")]
+    [InlineData("""["d4"]""", "StandsIn a die from 1 to 4: dice, rolling again what this die has not")]
+    [InlineData("""[[1,1,2,2]]""", "StandsIn a die with 1, 1, 2, 2: dice, rolling again what this die has not")]
     [InlineData("""[[1,1,1,2]]""", "StandsIn a die with 1, 1, 1, 2: cards with 1, 1, 1, 2, drawn and put back; numerals then, instead of dots")]
     [InlineData("""["d10"]""", "StandsIn a die from 1 to 10: cards with 1 to 10, drawn and put back; numerals then, instead of dots")]
     public void A_die_that_is_not_there_is_rolled_again_or_drawn(string dice, string says) =>
         Assert.EndsWith(says, Fetched(With(Tags, Dice, Paper), $$""" "game":"gather","table":{"dice":{{dice}}} """));
 
+    /// <summary>What stands in may show numbers another way: then it is another game, and is told as that.</summary>
+    [Theory]
+    [InlineData("""{"dice":["d10"]}""", true)]
+    [InlineData("""{"dice":["d10"],"faces":"numeral"}""", false)]
+    [InlineData("""{"dice":["d10"],"faces":"word"}""", false)]
+    [InlineData("""{"dice":["d4"]}""", false)]
+    [InlineData("""{"dice":["d6"]}""", false)]
+    public void Numerals_in_place_of_dots_are_another_form(string table, bool other) =>
+        Assert.Equal(other, With(Tags, Dice, Paper, Full).Fetch(Catalogue.Of(Read($$""" "game":"gather","table":{{table}} """)).Needs(Read($$""" "game":"gather","table":{{table}} """))).Any(f => f.OtherForm));
+
+    [Fact]
+    public void What_to_get_out_is_one_sentence()
+    {
+        Assert.Equal("Get out 30 pieces and a die from 1 to 6.", Sentence(With(Tags, Dice, Paper), """ "game":"gather" """));
+        Assert.Equal("Get out 30 pieces; for a die from 1 to 4: dice, rolling again what this die has not.", Sentence(With(Tags, Dice, Paper), """ "game":"gather","table":{"dice":["d4"]} """));
+        Assert.Equal("Make 10 slips first; for 5 pieces: marks with a pen, crossed out when they are taken; for 1 box: a bag, or a bowl under a towel.", Sentence(With(Paper), """ "game":"errand" """));
+        Assert.Equal("There is nothing to get out.", FetchedWords.Says([]));
+
+        static string Sentence(Cupboard cupboard, string file) => FetchedWords.Says(cupboard.Fetch(Catalogue.Of(Read(file)).Needs(Read(file))));
+    }
+
     /// <summary>A cube with numerals or words is another thing than one with dots.</summary>
     [Theory]
     [InlineData("""{"dice":["d6"],"faces":"numeral"}""", "ToMake a die from 1 to 6, in numerals: stick tape on dice and write 1, 2, 3, 4, 5, 6 on it")]
     [InlineData("""{"dice":["d6"],"faces":"word"}""", "ToMake a die from 1 to 6, in words: stick tape on dice and write one, two, three, four, five, six on it")]
-    [InlineData("""{"dice":[[1,1,2,2,3,3]]}""", "ToMake a die with 1, 1, 2, 2, 3, 3: stick tape on dice and write 1, 2, 3 on it")]
+    [InlineData("""{"dice":["d10"],"faces":"word"}""", "ToMake a die from 1 to 10, in words: slips of paper with the words on them, drawn and put back")]
+    [InlineData("""{"dice":[[1,1,2,2,3,3]]}""", "ToMake a die with 1, 1, 2, 2, 3, 3: stick tape on dice and draw 1, 2, 3 dots on it")]
     public void Faces_that_are_not_there_are_made(string table, string says) => Assert.EndsWith(says, Fetched(With(Tags, Dice, Paper), $$""" "game":"gather","table":{{table}} """));
 
     [Fact]
     public void A_blank_cube_becomes_the_die_and_else_slips_do()
     {
-        Assert.Contains("ToMake a die from 1 to 3: write 1, 1, 2, 2, 3, 3 on cubes", Fetched(With(Tags, Dice, Cubes, Paper), """ "game":"gather","table":{"dice":["d3"]} """));
+        Assert.Contains("ToMake a die from 1 to 3: draw 1, 1, 2, 2, 3, 3 dots on cubes", Fetched(With(Tags, Dice, Cubes, Paper), """ "game":"gather","table":{"dice":["d3"]} """));
         string colours = """ "game":"gather","table":{"colourDie":[["red"],["blue"],["red","blue"]]} """;
         Assert.Contains("ToMake 1 colour die: write red, blue, red or blue on cubes", Fetched(With(Tags, Dice, Cubes), colours));
         Assert.Contains("StandsIn 1 colour die: slips with red, blue, red or blue, drawn and put back", Fetched(With(Tags, Dice, Paper), colours));
@@ -128,7 +150,7 @@ public class CupboardTests
         string one = """ "game":"topper","table":{"deck":{"ranks":{"5":5,"6":6}}},"players":[{}] """, two = one.Replace("\"ranks\"", "\"packs\":2,\"ranks\"");
         Assert.Equal("There 8 cards: blue pack", Fetched(With(Short, Full), one));
         Assert.Equal("There 16 cards: blue pack and green pack; of the sixes one is missing", Fetched(With(Short, Full), two));
-        Assert.StartsWith("StandsIn 16 cards: slips of paper with the numbers on them: there is one pack", Fetched(With(Full, Paper), two));
+        Assert.StartsWith("StandsIn 16 cards: slips of paper with the numbers on them, as there is one pack", Fetched(With(Full, Paper), two));
         Assert.Equal("There 8 cards: green pack; of the sixes one is missing", Fetched(With(Short), one));
         var fitted = Tuning.Drawer.Fit(Read(two), With(Short, Full));
         Assert.Equal(7, fitted.Get<DeckValue>("deck").Deck.Counts[6]);

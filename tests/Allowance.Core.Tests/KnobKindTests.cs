@@ -61,8 +61,15 @@ public class KnobKindTests
         // Boxes in a form of the same name come with commas.
         Assert.Equal(Some.FromLink("dice.ten-frame", "", []), Some.FromLink("ten-frame,dice", "", []));
         Assert.Equal(Some.FromLink("tally", "", []), FromJson(Some, "\"tally\"", []));
-        Assert.All(Some.Neighbours(Some.FromLink(link, "", [])!), n => Assert.Equal(1, Math.Abs(((FormsValue)n).Forms.Count - link.Split('.').Length)));
     }
+
+    // One alone gives way to each other one, or the next comes beside it; of several one goes, or the next comes, up to three.
+    [Theory]
+    [InlineData("tally", "dice|ten-frame|dice.tally")]
+    [InlineData("dice.ten-frame", "dice|ten-frame|dice.ten-frame.tally")]
+    [InlineData("dice.ten-frame.tally", "dice.ten-frame|ten-frame.tally")]
+    public void Forms_change_one_at_a_time(string from, string to) =>
+        Assert.Equal(to.Split('|').Select(l => Some.FromLink(l, "", [])), Some.Neighbours(Some.FromLink(from, "", [])!));
 
     [Theory]
     [InlineData("[]", "[\"dice\"]")]

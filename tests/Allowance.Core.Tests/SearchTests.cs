@@ -222,7 +222,7 @@ public class SearchTests(WholeBook whole)
             if (known.TryGetValue(setup.Frame, out var last)) Assert.True(last.Changes(Threefold.Of(setup, seat)) <= 1);
             else news.Add(day);
             known[setup.Frame] = Threefold.Of(setup, seat);
-            Assert.False(game.Offer.IsMissing);
+            Assert.False(game.Offer.Preparing.IsMissing);
             Assert.InRange(game.Right, .55, .97);
         }
         Assert.Equal(news.Count, news.Distinct().Count());
@@ -263,10 +263,25 @@ public class SearchTests(WholeBook whole)
         // Buttons, and nothing else.
         var drawer = new Cupboard([new(1, "buttons", Use.Pieces, 30, new(Shape.Round, 15, 3))]);
         var book = OfferBook.Of(drawer);
-        Assert.Contains(book.Ready, o => o.IsMissing);
+        Assert.Contains(book.Ready, o => o.Preparing.IsMissing);
         foreach (double age in new[] { 3.7, 5.3, 7.4 })
             foreach (var game in new Search(Here(age), On(Day)).Best(book, Catalogue.All.Count))
                 Assert.DoesNotContain(drawer.Fetch(game.Playable.Frame.Needs(game.Playable.Setup)), f => f.Standing == Standing.Missing);
+    }
+
+    [Fact]
+    public void With_a_pack_two_dice_and_paper_nothing_is_another_form_than_was_meant()
+    {
+        // What a household begins with.
+        var drawer = new Cupboard([new(1, "pack", Use.Packs, 1, default), new(2, "dice", Use.Dice, 2, new(Shape.Flat, 16, 16, 16), Die.Of(6)), new(3, "paper", Use.Paper, 50, new(Shape.Flat, 297, 210, .1))]);
+        var book = OfferBook.Of(drawer);
+        foreach (var (one, other) in new[] { (3.4, 6.8), (4.5, 7.4), (3.7, 5.3) })
+        {
+            ChildHere[] here = [Here(one), Here(other)];
+            var table = Together.For([here[0] with { Seat = here[0].Seat with { Key = "1" } }, here[1] with { Seat = here[1].Seat with { Key = "2" } }], [], On(Day), book)!;
+            foreach (var playable in here.SelectMany(h => new Search(h, On(Day)).Best(book, 5)).Select(g => g.Playable).Append(table.Playable))
+                Assert.DoesNotContain(drawer.Fetch(playable.Frame.Needs(playable.Setup)), f => f.OtherForm || f.Standing == Standing.Missing);
+        }
     }
 
     [Fact]

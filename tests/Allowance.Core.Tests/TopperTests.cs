@@ -22,6 +22,19 @@ public class TopperTests
         return reading.Setup!;
     }
 
+    // The ace alone, or two numbers, make every turn alike; three are a game, and so are two where the pack has no more.
+    [Theory]
+    [InlineData("{}", 1, true)]
+    [InlineData("{}", 2, true)]
+    [InlineData("{}", 3, false)]
+    [InlineData("""{"deck":{"counts":{"4":6,"7":6}}}""", 7, false)]
+    [InlineData("""{"deck":{"counts":{"4":12,"7":6}}}""", 4, true)]
+    public void Cards_that_hardly_differ_are_remarked_and_not_offered(string table, int to, bool remarked)
+    {
+        var setup = Good(table, """[{"allowance":{"rangeTo":TO}},{}]""".Replace("TO", $"{to}"));
+        Assert.Equal(remarked, new Topper().Audit(setup).Count > 0);
+    }
+
     private static Facts Facts(string table, string players = "[{},{}]", string level = "single") => Good(table, players, level).Ready().ExactFacts();
 
     [Fact]

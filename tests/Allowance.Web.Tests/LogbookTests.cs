@@ -198,6 +198,7 @@ public sealed class LogbookTests : IAsyncLifetime
         {
             string page = await house.Page($"/first-look/{otis}");
             Assert.Contains($"{n + 1} of at most 12", page, StringComparison.Ordinal);
+            Assert.Contains("<span class=\"key-word\">not yet</span>", page, StringComparison.Ordinal);
             Assert.DoesNotContain("%", Regex.Match(page, "<main.*</main>", RegexOptions.Singleline).Value, StringComparison.Ordinal);
             if (n == 3)
             {

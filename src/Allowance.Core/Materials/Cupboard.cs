@@ -11,7 +11,24 @@ public enum Standing { There, StandsIn, ToMake, Missing }
 /// <param name="Says">Where it comes from, or how to make it.</param>
 /// <param name="Used">The things that are taken for it.</param>
 /// <param name="Count">How many single things it is, where they are made.</param>
-public sealed record Fetched(string Need, Standing Standing, string Says, ImmutableArray<Material> Used, int Count = 1);
+/// <param name="OtherForm">What stands in shows numbers in another way, so that it is another game.</param>
+public sealed record Fetched(string Need, Standing Standing, string Says, ImmutableArray<Material> Used, int Count = 1, bool OtherForm = false);
+
+public static class FetchedWords
+{
+    /// <summary>What to get out, what to make first and what stands in, as a sentence: "Get out 8 cards; make 10 slips first; for a box: a bag, or a bowl under a towel."</summary>
+    public static string Says(IReadOnlyCollection<Fetched> fetched)
+    {
+        var parts = new List<string>();
+        if (Needs(Standing.There) is { Length: > 0 } there) parts.Add($"get out {there}");
+        if (Needs(Standing.ToMake) is { Length: > 0 } made) parts.Add($"make {made} first");
+        parts.AddRange(fetched.Where(f => f.Standing == Standing.StandsIn).Select(f => $"for {f.Need}: {f.Says}"));
+        if (Needs(Standing.Missing) is { Length: > 0 } missing) parts.Add($"not in the drawer: {missing}");
+        return parts.Count == 0 ? "There is nothing to get out." : Words.Capital(string.Join("; ", parts)) + ".";
+
+        string Needs(Standing standing) => Words.List(fetched.Where(f => f.Standing == standing).Select(f => f.Need));
+    }
+}
 
 /// <summary>The household's things, and what can be got out of them for a game. What stands in leaves the forecast true.</summary>
 public sealed record Cupboard(ImmutableArray<Material> Materials)
@@ -42,7 +59,7 @@ public sealed record Cupboard(ImmutableArray<Material> Materials)
             "plates" => Plain(need, Use.Plates, Use.Paper, "circles drawn on paper"),
             "boxes" => Plain(need, Use.Boxes, null, "a bag, or a bowl under a towel"),
             "cloths" => Plain(need, Use.Cloths, null, "a towel or a scarf"),
-            "cups" => new(need.Says, Standing.StandsIn, "from the kitchen, or a hand", []),
+            "cups" => new(need.Says, Standing.StandsIn, "any from the kitchen, or a hand", []),
             "rings" => Plain(need, Use.String, Use.Paper, "circles drawn on paper"),
             "bead racks" => Plain(need, Use.Racks, Use.Pieces, "two rows of ten small things, five dark and five light in each; or ten beads on each of two strings between hooks"),
             _ => ToWriteOn is { } sheet ? new(need.Says, Standing.ToMake, $"from {sheet.Name}: {Making.Of(need.Thing)}", [sheet], need.Count) : new(need.Says, Standing.Missing, "needs card or paper to make it from", []),
@@ -84,7 +101,7 @@ public sealed record Cupboard(ImmutableArray<Material> Materials)
     {
         if (deck.Packs > Packs)
             return ToWriteOn is { } sheet
-                ? new(need.Says, Standing.StandsIn, $"slips of {sheet.Name} with the numbers on them: there {(Packs == 1 ? "is one pack" : Packs == 0 ? "is no pack" : $"are {Packs} packs")}", [sheet])
+                ? new(need.Says, Standing.StandsIn, $"slips of {sheet.Name} with the numbers on them, as there {(Packs == 1 ? "is one pack" : Packs == 0 ? "is no pack" : $"are {Packs} packs")}", [sheet])
                 : new(need.Says, Standing.Missing, $"{Words.Count(deck.Packs, "pack")} needed", []);
         var used = Fullest(deck, deck.Packs).Distinct().ToImmutableArray();
         var unsaid = Gaps(deck).Where(g => deck.Missing.GetValueOrDefault(g.Key) < g.Value).ToList();
@@ -111,16 +128,25 @@ public sealed record Cupboard(ImmutableArray<Material> Materials)
         if (spinner is not null && faces == Form.Numeral) return new(needed, Standing.There, spinner.Name, [spinner]);
         string some = lying == 0 ? "" : $"{(lying == 1 ? "one is" : $"{lying} are")} there; for the rest ";
         if (BlankFaces % die.Faces.Length == 0 && Of(Use.Blanks).FirstOrDefault(t => t.Count >= count - lying) is { } blank)
-            return new(needed, Standing.ToMake, $"{some}write {string.Join(", ", Enumerable.Repeat(die.Faces, BlankFaces / die.Faces.Length).SelectMany(f => f).Order().Select(f => faces == Form.Word ? NumberWords.Of(f) : f.ToString()))} on {blank.Name}", [.. there, blank]);
+            return new(needed, Standing.ToMake, $"{some}{Marked(Enumerable.Repeat(die.Faces, BlankFaces / die.Faces.Length).SelectMany(f => f), faces)} on {blank.Name}", [.. there, blank]);
         // A scrap of tape on each face makes any cube another one.
         if (BlankFaces % die.Faces.Length == 0 && Of(Use.Dice).FirstOrDefault(t => !there.Contains(t) && t.Faces is { Faces.Length: BlankFaces } && t.Count >= count - lying) is { } cube)
-            return new(needed, Standing.ToMake, $"{some}stick tape on {cube.Name} and write {string.Join(", ", die.Faces.Distinct().Order().Select(f => faces == Form.Word ? NumberWords.Of(f) : f.ToString()))} on it", [.. there, cube]);
+            return new(needed, Standing.ToMake, $"{some}stick tape on {cube.Name} and {Marked(die.Faces.Distinct(), faces)} on it", [.. there, cube]);
         if (marked && Of(Use.Dice).FirstOrDefault(t => t.Faces is { } more && !more.Equals(die) && t.Count >= count - lying && Contains(more, die)) is { } larger)
-            return new(needed, Standing.StandsIn, $"{some}{larger.Name}: roll again what this die has not", [.. there, larger]);
-        if (spinner is not null && faces != Form.Word) return new(needed, Standing.StandsIn, $"{some}{spinner.Name}; numerals then, instead of dots", [.. there, spinner]);
-        if (Has(Use.Packs) || ToWriteOn is not null)
-            return new(needed, Standing.StandsIn, $"{some}cards with {ShowsFaces(die)}, drawn and put back{(faces == Form.Dice ? "; numerals then, instead of dots" : "")}", [.. there, Has(Use.Packs) ? Of(Use.Packs).First() : ToWriteOn!]);
+            return new(needed, Standing.StandsIn, $"{some}{larger.Name}, rolling again what this die has not", [.. there, larger]);
+        if (spinner is not null && faces != Form.Word) return new(needed, Standing.StandsIn, $"{some}{spinner.Name}; numerals then, instead of dots", [.. there, spinner], OtherForm: true);
+        // A pack has no words.
+        if (faces == Form.Word && ToWriteOn is { } slips) return new(needed, Standing.ToMake, $"{some}slips of {slips.Name} with the words on them, drawn and put back", [.. there, slips], die.Faces.Length);
+        if (faces != Form.Word && (Has(Use.Packs) || ToWriteOn is not null))
+            return new(needed, Standing.StandsIn, $"{some}cards with {ShowsFaces(die)}, drawn and put back{(faces == Form.Dice ? "; numerals then, instead of dots" : "")}", [.. there, Has(Use.Packs) ? Of(Use.Packs).First() : ToWriteOn!], OtherForm: faces == Form.Dice);
         return new(needed, Standing.Missing, "nothing here rolls so", there);
+    }
+
+    /// <summary>What is put on faces: dots are drawn, numerals and words are written.</summary>
+    private static string Marked(IEnumerable<int> numbers, Form faces)
+    {
+        string list = string.Join(", ", numbers.Order().Select(n => faces == Form.Word ? NumberWords.Of(n) : n.ToString()));
+        return faces == Form.Dice ? $"draw {list} dots" : $"write {list}";
     }
 
     private static string ShowsFaces(Die die) => die.Says.Replace("a die from ", "").Replace("a die with ", "");

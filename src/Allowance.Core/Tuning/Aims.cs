@@ -92,7 +92,7 @@ public static class Aims
                     return null;
                 case SkillWord.New or SkillWord.Growing when band.Seen < AimConstants.LittleMet:
                     if (band.Right < AimConstants.OpenFrom || !IsOpen(band)) return null;
-                    return (AimKind.Open, Practice(band.Right) * AimConstants.Tells, band.Seen == 0 ? $"{name}: ready to begin; what comes before it goes well." : $"{name}: met once or twice; a gentle beginning.");
+                    return (AimKind.Open, Practice(band.Right) * AimConstants.Tells, band.Seen == 0 ? IsSeenBefore(band) ? $"{name}: ready to begin; what comes before it goes well." : $"{name}: by age a good place to begin." : $"{name}: met once or twice; a gentle beginning.");
                 case SkillWord.Growing:
                     return band.Right is >= AimConstants.GrowFrom and <= AimConstants.GrowTo ? (AimKind.Grow, Practice(band.Right), $"{name}: {seen}; just right to practise.") : null;
             }
@@ -108,6 +108,10 @@ public static class Aims
             int at = own.IndexOf(band);
             return (at == 0 || own[at - 1].Right >= Readiness.MostlySteady) && Readiness.WaitsFor(band.SkillBand.Skill, band.SkillBand.Band, id => [.. bands[id]], approach) is null;
         }
+
+        // Something is noted of what it follows on; else nobody has seen that it goes well.
+        bool IsSeenBefore(BandStanding band) => bands[band.SkillBand.Skill.Id].Any(b => b.Band < band.Band && b.Seen > 0)
+            || band.SkillBand.Skill.RestsOn.Any(r => bands[r.Split(' ')[0]].Any(b => b.Seen > 0));
 
         double InAWeek(BandStanding band) => model.Standing(band.Band, day.AddDays(AimConstants.WithinDays)).Right;
 

@@ -37,7 +37,7 @@ public static class Beginning
     {
         search.BringIn(book, frame);
         // Of each level its own beginning comes first.
-        var offers = book.Ready.Where(o => o.Setup.Frame == frame && !o.IsMissing && HouseWays.Allows(o.Playable, search.Occasion.Approach))
+        var offers = book.Ready.Where(o => o.Setup.Frame == frame && !o.Preparing.IsMissing && HouseWays.Allows(o.Playable, search.Occasion.Approach))
             .Select(o => (Offer: o, o.Rung, search.Tell(o).Right)).ToList();
         var levels = offers.GroupBy(o => o.Rung).OrderBy(g => g.Key).ToList();
         var written = levels.Select(g => g.First()).Where(o => o.Right >= SearchConstants.EaseFrom).ToList();

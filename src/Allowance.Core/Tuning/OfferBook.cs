@@ -19,9 +19,7 @@ public sealed class Offer
         Few = [.. Sample.GroupBy(a => a).Select(g => new ProfiledAsk(g.Key, g.Count() * each))];
         Threefold = Threefold.Of(playable.Setup, 0);
         Rung = playable.Setup.Frame.Rung(playable.Setup.LevelId);
-        var fetched = drawer.Fetch(playable.Frame.Needs(playable.Setup));
-        IsMissing = drawer.Materials.Length > 0 && fetched.Any(f => f.Standing == Standing.Missing);
-        ToMake = drawer.Materials.Length > 0 ? [.. fetched.Where(f => f.Standing == Standing.ToMake).Select(f => f.Count)] : [];
+        Preparing = Preparation.Of(playable, drawer);
     }
 
     public Playable Playable { get; }
@@ -47,11 +45,23 @@ public sealed class Offer
     /// <summary>How high on the frame's ladder.</summary>
     public int Rung { get; }
 
-    /// <summary>The drawer lacks something, and nothing stands in for it.</summary>
-    public bool IsMissing { get; }
+    public Preparation Preparing { get; }
+}
 
-    /// <summary>What is made for it first: of each kind of thing, how many.</summary>
-    public ImmutableArray<int> ToMake { get; }
+/// <summary>What has to be done before a game can be played with the things that are there.</summary>
+/// <param name="IsMissing">The drawer lacks something, and nothing stands in for it, or only what makes another game of it.</param>
+/// <param name="ToMake">What is made for it first: of each kind of thing, how many.</param>
+public readonly record struct Preparation(bool IsMissing, ImmutableArray<int> ToMake)
+{
+    public static Preparation Of(Playable playable, Cupboard drawer)
+    {
+        if (drawer.Materials.Length == 0) return new(false, []);
+        var fetched = drawer.Fetch(playable.Frame.Needs(playable.Setup));
+        return new(fetched.Any(f => f.Standing == Standing.Missing || f.OtherForm), [.. fetched.Where(f => f.Standing == Standing.ToMake).Select(f => f.Count)]);
+    }
+
+    /// <summary>What is left of a game's worth where things are made for it first.</summary>
+    public double Left => ToMake.IsEmpty ? 1 : Math.Pow(SearchConstants.EachKindToMake, ToMake.Length) * Math.Pow(SearchConstants.EachToMake, ToMake.Sum());
 }
 
 /// <summary>What the house rule changes one at a time, for one place: two setups differ in none, one, two or all three of them.</summary>
@@ -114,6 +124,9 @@ public sealed class OfferBook(Cupboard drawer)
 
     /// <summary>So many are worked out until they can be looked through.</summary>
     private const int AtOnce = 90;
+
+    /// <summary>What has to be done before a game can be played.</summary>
+    public Preparation Preparing(Playable playable) => Preparation.Of(playable, drawer);
 
     private Offer Work(Playable playable) => new(playable, AskProfile.Of(playable), drawer);
 

@@ -122,7 +122,7 @@ public sealed class Search
 
     private bool IsOpen(Offer offer)
     {
-        if (offer.IsMissing || !HouseWays.Allows(offer.Playable, occasion.Approach)) return false;
+        if (offer.Preparing.IsMissing || !HouseWays.Allows(offer.Playable, occasion.Approach)) return false;
         if (!known.TryGetValue(offer.Setup.Frame, out var last)) return newIsDue && !occasion.NothingNew;
         if (last.Last.Closing == Closing.NotToday && DaysSince(last.Last) < SearchConstants.NotTodayDays) return false;
         return Changes(last.Threefold.Changes(offer.Threefold));
@@ -138,6 +138,9 @@ public sealed class Search
 
     /// <summary>This is what she played last in this game.</summary>
     internal bool WasLeftAt(Offer offer) => known.TryGetValue(offer.Setup.Frame, out var last) && last.Threefold == offer.Threefold;
+
+    /// <summary>She played this at her place last, so that what it takes was made then.</summary>
+    internal bool WasLeftAt(Setup setup, int seat) => known.TryGetValue(setup.Frame, out var last) && last.Threefold == Threefold.Of(setup, seat);
 
     /// <summary>At this place no more is new to her than may be.</summary>
     internal bool Allows(Setup setup, int seat) => !known.TryGetValue(setup.Frame, out var last) || Changes(last.Threefold.Changes(Threefold.Of(setup, seat)));
@@ -182,7 +185,7 @@ public sealed class Search
     }
 
     /// <summary>What is left of a game's worth where things are made for it first.</summary>
-    private double Making(Offer offer) => offer.ToMake.IsEmpty || known.TryGetValue(offer.Setup.Frame, out var last) && last.Threefold == offer.Threefold ? 1 : Math.Pow(SearchConstants.EachKindToMake, offer.ToMake.Length) * Math.Pow(SearchConstants.EachToMake, offer.ToMake.Sum());
+    private double Making(Offer offer) => WasLeftAt(offer) ? 1 : offer.Preparing.Left;
 
     private Fit Weigh(FrameData frame, double making, ImmutableArray<ProfiledAsk> asks, double minutes, double half)
     {

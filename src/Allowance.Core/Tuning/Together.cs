@@ -12,7 +12,8 @@ namespace Allowance.Core.Tuning;
 public sealed record Served(int Seat, double Right, double Hard, Aim? Aim, double Share);
 
 /// <summary>One game for several children, each with an allowance of her own.</summary>
-public sealed record SharedTable(Playable Playable, Forecast Forecast, ImmutableArray<Served> Children)
+/// <param name="Prepared">What is left of its worth where things are made for it first.</param>
+public sealed record SharedTable(Playable Playable, Forecast Forecast, ImmutableArray<Served> Children, double Prepared = 1)
 {
     /// <summary>From here on the least served has enough of it.</summary>
     private const double Enough = .4;
@@ -24,7 +25,7 @@ public sealed record SharedTable(Playable Playable, Forecast Forecast, Immutable
     public bool IsBetterThan(SharedTable other) => IsGood == other.IsGood ? Score > other.Score : IsGood;
 
     /// <summary>The least served counts most.</summary>
-    internal double Score => Together.LeastCountsMost([.. Children.Select(c => c.Share)]) * Together.Waiting(Forecast) * Together.Fairness(Forecast);
+    internal double Score => Together.LeastCountsMost([.. Children.Select(c => c.Share)]) * Together.Waiting(Forecast) * Together.Fairness(Forecast) * Prepared;
 }
 
 /// <summary>
@@ -84,8 +85,10 @@ public static class Together
                 if (table is null || forecast.Minutes.P50 < table.Forecast.Minutes.P50) table = new(playable, forecast, [.. children.Select((c, i) => Serve(i, forecast))]);
                 if (table.Forecast.Minutes.P50 <= occasion.Minutes * 1.2) break;
             }
+            if (table is null || book.Preparing(table.Playable) is not { IsMissing: false } preparing) return null;
+            if (!searches.Index().All(s => s.Item.WasLeftAt(table.Playable.Setup, s.Index))) table = table with { Prepared = preparing.Left };
             // Nothing that is too hard for anyone, and no more that is new than may be.
-            return table is not null && table.Children.All(c => searches[c.Seat].Allows(table.Playable.Setup, c.Seat) && c.Right >= SearchConstants.TooHard && c.Hard <= 2 * SearchConstants.HardShare) ? table : null;
+            return table.Children.All(c => searches[c.Seat].Allows(table.Playable.Setup, c.Seat) && c.Right >= SearchConstants.TooHard && c.Hard <= 2 * SearchConstants.HardShare) ? table : null;
         }
 
         IBeliefs? BeliefsOf(Seat seat) => children.FirstOrDefault(c => c.Seat.Key == seat.Key && c.Seat.Name == seat.Name)?.Beliefs;

@@ -178,15 +178,18 @@ public sealed class IndexModel(Household household, Advising advising, Planning 
         }
     }
 
-    /// <summary>What to get out, in words, and whether cards for it are written on slips of paper.</summary>
-    public (string Things, bool OnPaper) GetOut(Setup setup) =>
-        (Words.List(household.GetOut(setup).Fetched.Select(f => f.Need)), setup.Get<DeckValue>(KnobRole.Deck) is { Deck.HomeMade: true });
+    /// <summary>What to get out, in words.</summary>
+    public string GetOut(Setup setup) => FetchedWords.Says(household.GetOut(setup).Fetched) + (setup.Get<DeckValue>(KnobRole.Deck) is { Deck.HomeMade: true } ? " Numbers that the packs lack are written on slips of paper." : "");
 
     /// <summary>Who sits down with a child in a game that takes two; nothing where she plays it alone.</summary>
     public static string Beside(Setup setup) => setup.Seats.FirstOrDefault(s => s.GrownUp) is { } beside ? $", with {(beside.Name.Length > 0 ? beside.Name : "a grown-up")}" : "";
 
     /// <summary>How long it takes, in words; played again and again where there is time.</summary>
-    public string LongSays(Forecast forecast) => Words.Capital(Pictures.Curves.MinutesSay(forecast.Minutes.P10, forecast.Minutes.P90)) + (Minutes is { } most && forecast.Minutes.P90 > most * 1.5 ? "; stop here at any time" : "");
+    public string LongSays(Forecast forecast) => Pictures.Curves.MinutesSay(forecast.Minutes.P10, forecast.Minutes.P90)
+        + (Minutes is { } most && forecast.Minutes.P90 > most * 1.5 ? "; stop here at any time" : forecast.Minutes.P90 * Short <= (Minutes ?? Advising.UsualMinutes) ? ", several times over" : "");
+
+    /// <summary>A game is short where there is time for it so many times.</summary>
+    private const int Short = 3;
 
     public IActionResult OnPostPlay(string? link, string? way)
     {

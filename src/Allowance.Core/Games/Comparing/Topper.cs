@@ -154,7 +154,15 @@ public sealed class Topper : Frame
         Setup Own(Knob knob, KnobValue? value) => setup.WithSeat(seat, setup.Seats[seat].With(knob, value));
     }
 
-    public override IReadOnlyList<string> Audit(Setup setup) => [];
+    /// <summary>With fewer different numbers than these one turn is much like the next.</summary>
+    private const int FewNumbers = 3;
+
+    public override IReadOnlyList<string> Audit(Setup setup)
+    {
+        int[] numbers = [.. setup.Get(Knobs.Deck).Deck.Counts.Keys];
+        return [.. Enumerable.Range(0, setup.Seats.Length).Where(s => setup.At(s, Knobs.RangeTo) is WholeValue { Number: var to } && numbers.Count(n => n <= to) < Math.Min(FewNumbers, numbers.Length))
+            .Select(s => $"The cards of {setup.Who(s)} up to {setup.At(s, Knobs.RangeTo)} hardly differ: one turn is much like the next.")];
+    }
 
     public override string Summary(Setup setup) => $"{setup.Get(Knobs.Deck).Deck.Says}, {setup.Get(Knobs.Make)}, {setup.Get(Knobs.Aim)} takes them";
 

@@ -59,11 +59,17 @@ public sealed record FormsKind(IReadOnlyList<Form> Offered) : KnobKind
         return new FormsValue(ids.Select(id => FormTable.Find(id)!.Value));
     }
 
-    /// <summary>One form fewer, or the next one beside them.</summary>
+    /// <summary>More forms than these take long to get ready, and are many new things at once.</summary>
+    private const int MostTogether = 3;
+
+    /// <summary>In place of one form each of the others; of several one fewer; and the next one beside them.</summary>
     public override IEnumerable<KnobValue> Neighbours(KnobValue value)
     {
         var forms = ((FormsValue)value).Forms;
-        if (forms.Count > 1) yield return new FormsValue(forms.Take(forms.Count - 1));
-        if (Offered.Except(forms).Select(f => (Form?)f).FirstOrDefault() is { } next) yield return new FormsValue(forms.Append(next));
+        if (forms.Count == 1)
+            foreach (var other in Offered.Except(forms)) yield return new FormsValue([other]);
+        else
+            foreach (var left in new[] { forms[^1], forms[0] }) yield return new FormsValue(forms.Remove(left));
+        if (forms.Count < MostTogether && Offered.Except(forms).Select(f => (Form?)f).FirstOrDefault() is { } next) yield return new FormsValue(forms.Append(next));
     }
 }

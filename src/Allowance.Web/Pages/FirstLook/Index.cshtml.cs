@@ -32,6 +32,8 @@ public sealed class IndexModel(Household household, Advising advising, Entries e
 
     public PictureStyle PictureStyle => household.PictureStyle;
 
+    public bool SignsOnly => household.SignsOnly;
+
     public long PictureSeed => household.PictureSeed(Seen.Count);
 
     public bool IsOpen => Look is { EndedAt: null };

@@ -54,7 +54,7 @@ public sealed class IndexModel(Household household, Planning planning, Settings 
 
     public string NamesOf(IEnumerable<string> keys) => Words.List(Players.Where(p => keys.Contains(p.Id.ToString())).Select(p => p.Name));
 
-    public string GetOut(PlannedGame game) => Words.List(household.GetOut(game.Setup).Fetched.Select(f => f.Need));
+    public string GetOut(PlannedGame game) => FetchedWords.Says(household.GetOut(game.Setup).Fetched);
 
     /// <summary>How an evening goes that nobody has told of: like the last that was told, or ten minutes for all children.</summary>
     public Evening Likely => Weekdays.Select(d => Book.UsualOn(d, household.Today)).OfType<Evening>().LastOrDefault() ?? new(10, [.. household.Children.Select(c => c.Id.ToString())]);
