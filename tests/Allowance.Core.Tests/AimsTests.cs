@@ -58,6 +58,22 @@ public class AimsTests
         Assert.Null(Of(Model(4.2, Band("cross", 20, Outcome.NotYet, 6, 3)), "cross", 20));
     }
 
+    /// <summary>A reason never says that something goes well which nobody saw go well, nor calls practice what goes right nearly every time.</summary>
+    [Fact]
+    public void Reasons_say_no_more_than_was_seen()
+    {
+        Assert.Contains("by age a good place to begin", Of(Model(3.9), "glance", 3)!.Why);
+        // Right 3 of 5 times is no "goes well".
+        var some = Model(3.5, Band("glance", 3, Outcome.SawIt, 3).Take(3), Band("glance", 3, Outcome.NotYet, 3).Take(2));
+        Assert.All(Aims.Of(some, Approach.Default, Day), a => Assert.DoesNotContain("goes well", a.Why));
+        var well = Model(4.2, Band("glance", 3, Outcome.SawIt, 6, 4, 2), Band("words", 5, Outcome.SawIt, 6, 4, 2));
+        Assert.Contains(Aims.Of(well, Approach.Default, Day), a => a.Kind == AimKind.Open && a.Why.Contains("what comes before it goes well"));
+        var nearly = Of(Model(4.2, Band("partners", 9, Outcome.CountedOn, 6).Take(5), Band("partners", 9, Outcome.CountedOn, 3).Take(5)), "partners", 9)!;
+        Assert.Equal(AimKind.Grow, nearly.Kind);
+        Assert.EndsWith("right 10 of 10 times on 2 days; nearly steady.", nearly.Why);
+        Assert.EndsWith("just right to practise.", Of(Model(6.5, Band("partners", 9, Outcome.CountedOn, 6).Take(7), Band("partners", 9, Outcome.NotYet, 3).Take(3)), "partners", 9)!.Why);
+    }
+
     [Fact]
     public void Steady_by_counting_wants_seeing_only_where_structure_comes_first()
     {

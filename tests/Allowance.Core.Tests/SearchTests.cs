@@ -281,6 +281,10 @@ public class SearchTests(WholeBook whole)
             var table = Together.For([here[0] with { Seat = here[0].Seat with { Key = "1" } }, here[1] with { Seat = here[1].Seat with { Key = "2" } }], [], On(Day), book)!;
             foreach (var playable in here.SelectMany(h => new Search(h, On(Day)).Best(book, 5)).Select(g => g.Playable).Append(table.Playable))
                 Assert.DoesNotContain(drawer.Fetch(playable.Frame.Needs(playable.Setup)), f => f.OtherForm || f.Standing == Standing.Missing);
+            // Nobody saw them read a word yet, and by age it is not sure.
+            Assert.All(here.Where(h => h.Seat.Age < 7).SelectMany(h => new Search(h, On(Day)).Best(book, 5)), g => Assert.DoesNotContain(g.Offer.Profile.Asks, a => a.Ask.Form == Form.Word || a.Ask.Second == Form.Word));
+            // Where somebody wins, everybody can.
+            if (table.Forecast.Wins is { Length: > 1 } wins) Assert.InRange(wins.Max() - wins.Min(), 0, .6);
         }
     }
 

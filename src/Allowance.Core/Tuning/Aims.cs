@@ -92,9 +92,9 @@ public static class Aims
                     return null;
                 case SkillWord.New or SkillWord.Growing when band.Seen < AimConstants.LittleMet:
                     if (band.Right < AimConstants.OpenFrom || !IsOpen(band)) return null;
-                    return (AimKind.Open, Practice(band.Right) * AimConstants.Tells, band.Seen == 0 ? IsSeenBefore(band) ? $"{name}: ready to begin; what comes before it goes well." : $"{name}: by age a good place to begin." : $"{name}: met once or twice; a gentle beginning.");
+                    return (AimKind.Open, Practice(band.Right) * AimConstants.Tells, band.Seen == 0 ? WasSeenToGoWell(band) ? $"{name}: ready to begin; what comes before it goes well." : $"{name}: by age a good place to begin." : $"{name}: met once or twice; a gentle beginning.");
                 case SkillWord.Growing:
-                    return band.Right is >= AimConstants.GrowFrom and <= AimConstants.GrowTo ? (AimKind.Grow, Practice(band.Right), $"{name}: {seen}; just right to practise.") : null;
+                    return band.Right is >= AimConstants.GrowFrom and <= AimConstants.GrowTo ? (AimKind.Grow, Practice(band.Right), $"{name}: {seen}; {(GoesWell(band) ? "nearly steady" : "just right to practise")}.") : null;
             }
             if (approach["answers"] == "structure" && band.FluentShare < AimConstants.MostlyCounted) return (AimKind.See, AimConstants.Seeing, $"{name}: {seen}, mostly counted; now look for fives and parts.");
             if (band.Forms == 1 && FormsOf(band.Band) > 1) return (AimKind.Widen, AimConstants.Widening, $"{name}: {seen}, always in the same form; now in another.");
@@ -109,9 +109,13 @@ public static class Aims
             return (at == 0 || own[at - 1].Right >= Readiness.MostlySteady) && Readiness.WaitsFor(band.SkillBand.Skill, band.SkillBand.Band, id => [.. bands[id]], approach) is null;
         }
 
-        // Something is noted of what it follows on; else nobody has seen that it goes well.
-        bool IsSeenBefore(BandStanding band) => bands[band.SkillBand.Skill.Id].Any(b => b.Band < band.Band && b.Seen > 0)
-            || band.SkillBand.Skill.RestsOn.Any(r => bands[r.Split(' ')[0]].Any(b => b.Seen > 0));
+        // What it follows on was seen to go well, and is not only believed to.
+        bool WasSeenToGoWell(BandStanding band)
+        {
+            var before = bands[band.SkillBand.Skill.Id].Where(b => b.Band < band.Band).Concat(band.SkillBand.Skill.RestsOn.SelectMany(r => bands[r.Split(' ')[0]])).ToList();
+            int seen = before.Sum(b => b.Seen);
+            return seen > 0 && before.Sum(b => b.RightSeen) >= Readiness.MostlySteady * seen;
+        }
 
         double InAWeek(BandStanding band) => model.Standing(band.Band, day.AddDays(AimConstants.WithinDays)).Right;
 
@@ -137,6 +141,9 @@ public static class Aims
     /// <summary>What was met often is told by how it goes of late: how it went in the beginning says little of today.</summary>
     private static string HowOften(BandStanding band) => band.Seen <= BandStanding.Latest ? $"right {band.RightSeen} of {Words.Count(band.Seen, "time")} on {Words.Count(band.Days, "day")}"
         : $"right {band.RightLately} of the last {BandStanding.Latest} times, met on {Words.Count(band.Days, "day")}";
+
+    /// <summary>It went right nearly every time of late, and often enough to say so.</summary>
+    private static bool GoesWell(BandStanding band) => band.Seen >= BandStanding.Latest / 2 && band.RightLately >= .9 * Math.Min(band.Seen, BandStanding.Latest);
 
     private static string NameOf(BandStanding band) => $"{Words.Capital(band.SkillBand.Skill.Says)}, to {band.SkillBand.Band}";
 

@@ -25,8 +25,9 @@ public static class EvenOut
     /// <param name="answers">How the players answer in a setup.</param>
     /// <param name="games">Games played for each setup that is tried.</param>
     /// <param name="budget">When it is spent, the nearest so far is the answer.</param>
+    /// <param name="most">No more steps than these.</param>
     /// <returns>Null where it is not played against each other.</returns>
-    public static Evened? For(Playable playable, Func<Setup, IAnswers> answers, int games = 1_500, Budget? budget = null)
+    public static Evened? For(Playable playable, Func<Setup, IAnswers> answers, int games = 1_500, Budget? budget = null, int most = MostSteps)
     {
         var setup = playable.Setup;
         if (setup.Seats.Length < 2 || setup.Frame.Knob(KnobRole.Winning) is null || setup.Winning != Winnings.Compete) return null;
@@ -34,12 +35,12 @@ public static class EvenOut
         var seen = new HashSet<string> { setup.ToLink() };
         var level = new List<Tried> { start };
         var nearest = start;
-        for (int step = 0; step <= MostSteps; step++)
+        for (int step = 0; step <= most; step++)
         {
             if (level.Where(t => t.Away <= Near && t.Fits).OrderBy(t => Math.Round(t.Changed(start), 4)).ThenBy(t => t.Away).FirstOrDefault() is { } found) return found.As(setup, true);
             // The nearest takes nobody further from where she should be than she was.
             if (level.Where(t => t.Outside <= start.Outside + .01).MinBy(t => t.Away) is { } best && best.Away < nearest.Away - .005) nearest = best;
-            if (step == MostSteps || IsSpent()) break;
+            if (step == most || IsSpent()) break;
             level = [.. level.OrderBy(t => t.Away).Take(Kept).SelectMany(t => Around(t.Setup)).TakeWhile(_ => !IsSpent()).Where(s => seen.Add(s.Setup.ToLink())).Select(Try)];
             if (level.Count == 0) break;
         }

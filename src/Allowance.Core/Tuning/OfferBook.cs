@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using Allowance.Core.Asks;
 using Allowance.Core.Forecasts;
+using Allowance.Core.Forms;
 using Allowance.Core.Games;
 using Allowance.Core.Materials;
 using Allowance.Core.Rules;
@@ -20,6 +21,7 @@ public sealed class Offer
         Threefold = Threefold.Of(playable.Setup, 0);
         Rung = playable.Setup.Frame.Rung(playable.Setup.LevelId);
         Preparing = Preparation.Of(playable, drawer);
+        HasWords = profile.Asks.Any(a => a.Ask.Form == Form.Word || a.Ask.Second == Form.Word);
     }
 
     public Playable Playable { get; }
@@ -35,6 +37,9 @@ public sealed class Offer
     internal ImmutableArray<ProfiledAsk> Few { get; }
 
     public Threefold Threefold { get; }
+
+    /// <summary>Number words are read in it.</summary>
+    internal bool HasWords { get; }
 
     /// <summary>Whatever is turned up, it is about the same numbers.</summary>
     internal bool AsksOneThing => Profile.Asks.All(a => a.Ask.HasTheNumbersOf(Profile.Asks[0].Ask));

@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using System.Runtime.InteropServices;
 using Allowance.Core.Asks;
 using Allowance.Core.Forecasts;
+using Allowance.Core.Forms;
 using Allowance.Core.Games;
 using Allowance.Core.Learner;
 using Allowance.Core.Rules;
@@ -57,6 +58,9 @@ public sealed class Search
 
     private readonly bool newIsDue;
 
+    /// <summary>She reads number words, or did so before. They come with a game that she knows: who does not read them yet would not meet the new game.</summary>
+    private readonly bool readsWords;
+
     public Search(ChildHere child, Occasion occasion)
     {
         (this.child, this.occasion) = (child, occasion);
@@ -67,6 +71,7 @@ public sealed class Search
         for (int i = 0; i < played.Count; i++) known[played[i].Setup.Frame] = (played[i], Threefold.Of(played[i].Setup, played[i].Seat), played.Count - i);
         twice = played.Count > 1 && played[^1].Setup.Frame == played[^2].Setup.Frame ? played[^1].Setup.Frame : null;
         newIsDue = IsNewDue(played);
+        readsWords = child.Beliefs.Right(new(AskKind.Say, 7, Form.Word), occasion.Day) >= SearchConstants.ReadsWords || Enumerable.Range(0, Feeding.Bands.Count).Any(b => child.Beliefs.Standing(b, occasion.Day).Met(Form.Word));
     }
 
     internal ChildHere Child => child;
@@ -151,7 +156,7 @@ public sealed class Search
     /// </summary>
     private IEnumerable<(Offer Offer, Fit Fit)> Gentlest(IEnumerable<(Offer Offer, Fit Fit)> offers)
     {
-        var open = offers.Where(s => s.Fit.Easy <= SearchConstants.EasyShare).ToList();
+        var open = offers.Where(s => s.Fit.Easy <= SearchConstants.EasyShare && (readsWords || !s.Offer.HasWords)).ToList();
         var wished = open.Where(s => AimOf(s.Fit.Band) is { IsFirst: true } && s.Fit.Right >= SearchConstants.EaseFrom && s.Fit.Hard <= 2 * SearchConstants.HardShare).ToList();
         if (wished.Count == 0) wished = [.. open.Where(s => s.Fit.Right >= SearchConstants.NewGameRight && s.Fit.Hard <= SearchConstants.NewGameHard)];
         // Where nothing is held so well, what is held best.

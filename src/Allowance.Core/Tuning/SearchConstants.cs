@@ -69,6 +69,9 @@ public static class SearchConstants
     /// <summary>A new game comes with numbers and forms that she holds: right so often at least, and hardly anything too hard.</summary>
     public const double NewGameRight = .78, NewGameHard = .15;
 
+    /// <summary>Who is believed to read a number word so surely reads them.</summary>
+    public const double ReadsWords = .85;
+
     /// <summary>A game that takes longer than there is time is cut short: worth so much where it takes twice as long.</summary>
     public const double TwiceAsLong = .7;
 

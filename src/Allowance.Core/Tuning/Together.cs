@@ -47,6 +47,14 @@ public static class Together
 
     private const int Games = 40;
 
+    /// <summary>Chances further apart than this are evened out, in so many steps.</summary>
+    private const double Uneven = .25;
+
+    private const int EvenedIn = 2;
+
+    /// <summary>So much of a table's worth goes where one of them always wins: whoever never does soon wants to play no more.</summary>
+    private const double UnevenCosts = .8;
+
     /// <summary>The best table; null where no game goes for all of them.</summary>
     /// <param name="grownUps">Sit down too, where there is room.</param>
     /// <param name="without">Games that are passed over, by their ids.</param>
@@ -63,9 +71,15 @@ public static class Together
         SharedTable? best = null;
         // No table serves any of them better than she is served in this game alone, as if all the time were hers.
         foreach (var frame in Catalogue.Data.Where(f => f.MostPlayers >= children.Count && without?.Contains(f.Id) != true && games.TrueForAll(g => g.ContainsKey(f))).OrderByDescending(Promise).Take(MostFrames).TakeWhile(f => best is not { IsGood: true } || Promise(f) * children.Count > best.Score))
-            foreach (var setup in Setups(frame))
-                if (Seated(setup) is { } table && (best is null || table.IsBetterThan(best))) best = table;
+            if (Evened(Better([.. Setups(frame).Select(setup => Seated(Joined(setup)))])) is { } table) best = Better([best, table]);
         return best;
+
+        static SharedTable? Better(IReadOnlyList<SharedTable?> tables) => tables.Aggregate((a, b) => a is null || b is not null && b.IsBetterThan(a) ? b : a);
+
+        // Somebody wins it, and everybody can: the few steps that even it out, where it serves them all as well.
+        SharedTable? Evened(SharedTable? table) => table is not null && table.Forecast.Wins.Length > 1 && table.Forecast.Wins.Max() - table.Forecast.Wins.Min() > Uneven
+            && (best is null || (table with { Prepared = table.Prepared / Fairness(table.Forecast) }).IsBetterThan(best))
+            && EvenOut.For(table.Playable, setup => new LearnerAnswers(setup, occasion.Day, BeliefsOf), Games, most: EvenedIn) is { Steps.Count: > 0 } evened ? Better([table, Seated(evened.Setup)]) : table;
 
         double Promise(FrameData frame) => LeastCountsMost([.. games.Select((g, i) => alone[i] == 0 ? 0 : g[frame][0].Fit.Score / alone[i])]);
 
@@ -74,9 +88,10 @@ public static class Together
             from host in Enumerable.Range(0, children.Count)
             select Gathering.Of(games[host][frame][0].Offer.Setup, host, [.. children.Select((c, i) => (c.Seat, games[i][frame].Select(o => o.Offer.Setup).ToList()))]);
 
+        Setup Joined(Setup setup) => setup with { Seats = [.. setup.Seats, .. grownUps.Take(setup.Frame.MostPlayers - setup.Seats.Length)] };
+
         SharedTable? Seated(Setup setup)
         {
-            foreach (var grownUp in grownUps.Where(_ => setup.Seats.Length < setup.Frame.MostPlayers)) setup = setup with { Seats = setup.Seats.Add(grownUp) };
             SharedTable? table = null;
             foreach (var shorter in Shortening.Of(HouseWays.Of(setup, occasion.Approach)))
             {
@@ -103,5 +118,5 @@ public static class Together
     internal static double Waiting(Forecast forecast) => forecast.Wait.Max() is > LongestWait and var wait ? Math.Pow(.5, (wait - LongestWait) / LongestWait) : 1;
 
     /// <summary>Where somebody wins, everybody can: what is far from even is worth less.</summary>
-    internal static double Fairness(Forecast forecast) => forecast.Wins.Length < 2 ? 1 : 1 - .5 * (forecast.Wins.Max() - forecast.Wins.Min());
+    internal static double Fairness(Forecast forecast) => forecast.Wins.Length < 2 ? 1 : 1 - UnevenCosts * (forecast.Wins.Max() - forecast.Wins.Min());
 }
