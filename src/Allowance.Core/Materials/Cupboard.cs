@@ -14,6 +14,7 @@ public enum Standing { There, StandsIn, ToMake, Missing }
 /// <param name="OtherForm">What stands in shows numbers in another way, so that it is another game.</param>
 public sealed record Fetched(string Need, Standing Standing, string Says, ImmutableArray<Material> Used, int Count = 1, bool OtherForm = false);
 
+/// <summary>How what is fetched for a game is said.</summary>
 public static class FetchedWords
 {
     /// <summary>What to get out, what to make first and what stands in, as a sentence: "Get out 8 cards; make 10 slips first; for a box: a bag, or a bowl under a towel."</summary>

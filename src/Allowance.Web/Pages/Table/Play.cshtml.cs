@@ -291,7 +291,6 @@ public sealed partial class PlayModel(Tables tables, Household household, Advisi
         var events = new List<SittingEvent>();
         if (Sitting.Game is not { } game) return events;
         var ahead = game.Copy();
-        var before = ahead.Possibilities;
         foreach (string word in (numbers ?? "").Split([' ', ',', ';'], StringSplitOptions.RemoveEmptyEntries))
         {
             var possible = ahead.Next.Kind == StepKind.Chance ? ahead.Possibilities : [];
