@@ -187,6 +187,7 @@ public sealed class TableTests : IAsyncLifetime
         string page = (await house.Post($"/table/{id}?handler=Turned", ("post", "a"), ("numbers", "6 4 2 1 10"))).Body;
         Assert.Contains("Only 4 cards were to be turned up", page, StringComparison.Ordinal);
         Assert.Contains("Somebody calls a number", page, StringComparison.Ordinal);
+        Assert.Contains("aria-label=\"What is called\"", page, StringComparison.Ordinal);
         await house.Post($"/table/{id}?handler=Turned", ("post", "b"), ("numbers", "10"));
         await house.Post($"/table/{id}?handler=Tap", ("post", "c"), ("sel", "0"), ("item", "1"));
         Assert.Equal(2, Sitting(id).Game!.Points(0));
