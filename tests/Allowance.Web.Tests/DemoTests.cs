@@ -96,6 +96,8 @@ public sealed class DemoTests : IAsyncLifetime
         string page = await house.Page("/");
         Assert.Contains("all-together", page, StringComparison.Ordinal);
         Assert.DoesNotContain("side by side", page, StringComparison.Ordinal);
+        // In an hour there is time for any of them again and again.
+        Assert.Contains(", several times over", await house.Page("/?minutes=60"), StringComparison.Ordinal);
     }
 
     [Fact]

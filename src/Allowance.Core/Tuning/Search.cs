@@ -142,10 +142,12 @@ public sealed class Search
     }
 
     /// <summary>This is what she played last in this game.</summary>
-    internal bool WasLeftAt(Offer offer) => known.TryGetValue(offer.Setup.Frame, out var last) && last.Threefold == offer.Threefold;
+    internal bool WasLeftAt(Offer offer) => WasLeftAt(offer.Setup.Frame, offer.Threefold);
 
     /// <summary>She played this at her place last, so that what it takes was made then.</summary>
-    internal bool WasLeftAt(Setup setup, int seat) => known.TryGetValue(setup.Frame, out var last) && last.Threefold == Threefold.Of(setup, seat);
+    internal bool WasLeftAt(Setup setup, int seat) => WasLeftAt(setup.Frame, Threefold.Of(setup, seat));
+
+    private bool WasLeftAt(FrameData frame, Threefold threefold) => known.TryGetValue(frame, out var last) && last.Threefold == threefold;
 
     /// <summary>At this place no more is new to her than may be.</summary>
     internal bool Allows(Setup setup, int seat) => !known.TryGetValue(setup.Frame, out var last) || Changes(last.Threefold.Changes(Threefold.Of(setup, seat)));

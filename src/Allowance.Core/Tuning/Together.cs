@@ -22,7 +22,12 @@ public sealed record SharedTable(Playable Playable, Forecast Forecast, Immutable
     public bool IsGood => Children.All(c => c.Share >= Enough);
 
     /// <summary>One that is good for all goes before any that is not.</summary>
-    public bool IsBetterThan(SharedTable other) => IsGood == other.IsGood ? Score > other.Score : IsGood;
+    public bool IsBetterThan(SharedTable other) => IsBetter(Score, other);
+
+    /// <summary>It would be the better one if everybody won as often.</summary>
+    internal bool WouldBeBetterEven(SharedTable other) => IsBetter(Score / Together.Fairness(Forecast), other);
+
+    private bool IsBetter(double score, SharedTable other) => IsGood == other.IsGood ? score > other.Score : IsGood;
 
     /// <summary>The least served counts most.</summary>
     internal double Score => Together.LeastCountsMost([.. Children.Select(c => c.Share)]) * Together.Waiting(Forecast) * Together.Fairness(Forecast) * Prepared;
@@ -71,14 +76,13 @@ public static class Together
         SharedTable? best = null;
         // No table serves any of them better than she is served in this game alone, as if all the time were hers.
         foreach (var frame in Catalogue.Data.Where(f => f.MostPlayers >= children.Count && without?.Contains(f.Id) != true && games.TrueForAll(g => g.ContainsKey(f))).OrderByDescending(Promise).Take(MostFrames).TakeWhile(f => best is not { IsGood: true } || Promise(f) * children.Count > best.Score))
-            if (Evened(Better([.. Setups(frame).Select(setup => Seated(Joined(setup)))])) is { } table) best = Better([best, table]);
+            if (MadeEven(Better([.. Setups(frame).Select(setup => Seated(Joined(setup)))])) is { } table) best = Better([best, table]);
         return best;
 
         static SharedTable? Better(IReadOnlyList<SharedTable?> tables) => tables.Aggregate((a, b) => a is null || b is not null && b.IsBetterThan(a) ? b : a);
 
         // Somebody wins it, and everybody can: the few steps that even it out, where it serves them all as well.
-        SharedTable? Evened(SharedTable? table) => table is not null && table.Forecast.Wins.Length > 1 && table.Forecast.Wins.Max() - table.Forecast.Wins.Min() > Uneven
-            && (best is null || (table with { Prepared = table.Prepared / Fairness(table.Forecast) }).IsBetterThan(best))
+        SharedTable? MadeEven(SharedTable? table) => table is not null && Apart(table.Forecast) > Uneven && (best is null || table.WouldBeBetterEven(best))
             && EvenOut.For(table.Playable, setup => new LearnerAnswers(setup, occasion.Day, BeliefsOf), Games, most: EvenedIn) is { Steps.Count: > 0 } evened ? Better([table, Seated(evened.Setup)]) : table;
 
         double Promise(FrameData frame) => LeastCountsMost([.. games.Select((g, i) => alone[i] == 0 ? 0 : g[frame][0].Fit.Score / alone[i])]);
@@ -118,5 +122,8 @@ public static class Together
     internal static double Waiting(Forecast forecast) => forecast.Wait.Max() is > LongestWait and var wait ? Math.Pow(.5, (wait - LongestWait) / LongestWait) : 1;
 
     /// <summary>Where somebody wins, everybody can: what is far from even is worth less.</summary>
-    internal static double Fairness(Forecast forecast) => forecast.Wins.Length < 2 ? 1 : 1 - UnevenCosts * (forecast.Wins.Max() - forecast.Wins.Min());
+    internal static double Fairness(Forecast forecast) => 1 - UnevenCosts * Apart(forecast);
+
+    /// <summary>How far the chances to win lie apart; 0 where nobody wins.</summary>
+    private static double Apart(Forecast forecast) => forecast.Wins.Length < 2 ? 0 : forecast.Wins.Max() - forecast.Wins.Min();
 }

@@ -179,7 +179,7 @@ public sealed class IndexModel(Household household, Advising advising, Planning 
     }
 
     /// <summary>What to get out, in words.</summary>
-    public string GetOut(Setup setup) => FetchedWords.Says(household.GetOut(setup).Fetched) + (setup.Get<DeckValue>(KnobRole.Deck) is { Deck.HomeMade: true } ? " Numbers that the packs lack are written on slips of paper." : "");
+    public string GetOut(Setup setup) => FetchedWords.Says(household.GetOut(setup).Fetched);
 
     /// <summary>Who sits down with a child in a game that takes two; nothing where she plays it alone.</summary>
     public static string Beside(Setup setup) => setup.Seats.FirstOrDefault(s => s.GrownUp) is { } beside ? $", with {(beside.Name.Length > 0 ? beside.Name : "a grown-up")}" : "";

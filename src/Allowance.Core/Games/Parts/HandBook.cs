@@ -31,7 +31,7 @@ internal sealed class HandMakes(ulong hand, HandValues values) : KnownOfHand(han
     // Beside the hand, so that whoever finds the hand need not look further.
     private readonly ulong[] makings = values.Makings;
 
-    /// <summary>The sets of the cards that make a number, added to <paramref name="sets"/>; of cards that are alike they take the first.</summary>
+    /// <summary>The sets of the cards that make a number, put into <paramref name="sets"/>; of cards that are alike they take the first.</summary>
     /// <param name="words">How many words the sets of these cards take.</param>
     public void Making(int number, int words, Span<ulong> sets)
     {
