@@ -43,6 +43,20 @@ public class CallKeysTests
         Assert.All(keys.Keys, k => Assert.Equal($"30, {k.Number} gone", calls.Single(c => c.Outcome == k.Outcome).Label));
     }
 
+    [Fact]
+    public void A_call_that_says_how_is_entered_by_its_number_and_where_need_be_by_how()
+    {
+        var game = Catalogue.Read("""{"format":"allowance-setup/1","game":"spotsum","level":"mixed","table":{"layout":[3,3]},"players":[{}]}""").Setup!.Ready().Compile().Start(0);
+        foreach (int card in new[] { 6, 2, 4, 3, 1, 9, 8, 5, 7 }) game.Deal(card);
+        var calls = game.Possibilities;
+        // 8 is 6 and 2 together, 4 times 2, and 9 and 1 apart; 17 is 9 and 8 together and nothing else.
+        Assert.Equal(["together", "apart", "by multiplying"], CallKeys.Of(calls, 8)!.Keys.Select(k => k.Says));
+        Assert.All(CallKeys.Of(calls, 8)!.Keys, k => Assert.Equal($"8 {k.How}", calls.Single(c => c.Outcome == k.Outcome).Label));
+        Assert.Equal("17 together", calls.Single(c => c.Outcome == CallKeys.Of(calls)!.Keys.Single(k => k.Number == 17).Outcome).Label);
+        // Every call is reached, by one key or two.
+        Assert.Equal(calls.Select(c => c.Outcome).Order(), CallKeys.Of(calls)!.Keys.SelectMany(k => k.Outcome is { } one ? [one] : CallKeys.Of(calls, k.Number)!.Keys.Select(h => h.Outcome!.Value)).Order());
+    }
+
     [Theory]
     // The same two numbers joined and taken away; calls of one number; and of none.
     [InlineData("spots", "sentence")]

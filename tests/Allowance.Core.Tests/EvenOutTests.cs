@@ -47,6 +47,15 @@ public class EvenOutTests
         Assert.Empty(evened.Setup.Problems());
     }
 
+    /// <summary>No single step gives her a chance here, so that only what she has at the end tells which way to go.</summary>
+    [Fact]
+    public void Where_one_wins_every_game_steps_lead_to_where_she_does_not()
+    {
+        var race = Even(Race("""{"sections":30,"first":"draw"}""", """[{"allowance":{"dice":["d4"]}},{"allowance":{"dice":["d20"]}}]"""))!;
+        Assert.True(race.Shares[0] > .2, $"she wins {race.Shares[0]:P0} after {string.Join(", ", race.Steps)}");
+        Assert.NotEmpty(race.Steps);
+    }
+
     [Fact]
     public void Who_begins_is_one_of_the_steps()
     {

@@ -71,6 +71,9 @@ public sealed record Forecast(
 {
     public const string Format = "allowance-forecast/1";
 
+    /// <summary>By seat, the mean of what decides who wins: who has most at the end.</summary>
+    public ImmutableArray<double> Points { get; init; } = [];
+
     /// <summary>The same with facts about one position behind its own.</summary>
     public Forecast With(Facts position)
     {
@@ -240,7 +243,7 @@ public static class Forecaster
         return new(setup, options.Behaviour, method, played, turns, Spread.Of([.. plan.Seconds.Take(played).Select(s => s / 60.0)]),
             wins, setup.Winning == Winnings.Compete && seats > 1 ? tally.Ties / n : 0, stuck,
             [.. tally.Seats.Select(s => s.WaitGames == 0 ? 0 : s.WaitMilliseconds / 1000.0 / s.WaitGames)],
-            [.. Enumerable.Range(0, seats).Select(i => Player(setup.Seats[i].Name, tally.Asks.Of(i), tally.Seats[i].Beyond, n))], all, playable.Frame.Needs(setup));
+            [.. Enumerable.Range(0, seats).Select(i => Player(setup.Seats[i].Name, tally.Asks.Of(i), tally.Seats[i].Beyond, n))], all, playable.Frame.Needs(setup)) { Points = [.. tally.Seats.Select(s => s.Points / n)] };
     }
 
     private static Facts WithSimulated(Playable playable, Facts exact, GameTally tally, SimulationPlan plan, int played)

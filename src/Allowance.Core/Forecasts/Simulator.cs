@@ -35,6 +35,9 @@ internal struct SeatTally
 {
     public long Wins, Beyond;
 
+    /// <summary>What the seat had at the end, summed over games.</summary>
+    public long Points;
+
     /// <summary>Waiting in milliseconds, summed over games, and the games in which the seat had a turn.</summary>
     public long WaitMilliseconds, WaitGames;
 }
@@ -54,6 +57,7 @@ internal sealed class GameTally(int seats, SimulationPlan plan)
         for (int i = 0; i < Seats.Length; i++)
         {
             Seats[i].Wins += other.Seats[i].Wins;
+            Seats[i].Points += other.Seats[i].Points;
             Seats[i].Beyond += other.Seats[i].Beyond;
             Seats[i].WaitMilliseconds += other.Seats[i].WaitMilliseconds;
             Seats[i].WaitGames += other.Seats[i].WaitGames;
@@ -243,6 +247,7 @@ internal readonly struct Simulator(SimulationPlan plan, GameTally tally, int fro
                 holders = holders & (uint)(0 - Bits.If(points <= best)) | (uint)Bits.If(points >= best) << i;
                 best = Bits.Max(best, points);
                 ref var seat = ref tally.Seats[i];
+                seat.Points += points;
                 seat.Beyond += beyond >> i & 1;
                 if (times[i].Turns == 0) continue;
                 seat.WaitGames++;

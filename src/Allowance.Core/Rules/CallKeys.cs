@@ -1,10 +1,14 @@
 namespace Allowance.Core.Rules;
 
 /// <summary>A key of the two by which a call is entered.</summary>
-/// <param name="Outcome">The call that is made by it; null where a second number is wanted.</param>
-public sealed record CallKey(int Number, int? Outcome);
+/// <param name="Outcome">The call that is made by it; null where a second key is wanted.</param>
+/// <param name="How">What stands on it in place of its number, where the number is tapped already.</param>
+public sealed record CallKey(int Number, int? Outcome, string? How = null)
+{
+    public string Says => How ?? Number.ToString();
+}
 
-/// <summary>A call that was made aloud, or two dice that were rolled, entered by tapping their two numbers.</summary>
+/// <summary>A call that was made aloud, or two dice that were rolled, entered by tapping its two numbers, or its number and how it is come by.</summary>
 /// <param name="Tapped">The first number; null where none is tapped.</param>
 public sealed record CallKeys(int? Tapped, IReadOnlyList<CallKey> Keys)
 {
@@ -13,9 +17,13 @@ public sealed record CallKeys(int? Tapped, IReadOnlyList<CallKey> Keys)
     /// <summary>All calls have the other number, so that one tap makes the call.</summary>
     public bool IsOfOne { get; private init; }
 
-    /// <returns>Null where two numbers do not tell the calls apart.</returns>
+    /// <summary>A call is one number, and where that is not enough a second key says how it is come by.</summary>
+    public bool AsksHow { get; private init; }
+
+    /// <returns>Null where two keys do not tell the calls apart.</returns>
     public static CallKeys? Of(IReadOnlyList<Possible> calls, int? tapped = null)
     {
+        if (calls.All(c => c.Called is not null)) return OfCalled(calls.ToLookup(c => c.Called!.Value.Number), tapped);
         if (calls.Any(c => c.Numbers is null)) return null;
         var pairs = calls.Select(c => (c.Numbers!.Value.One, c.Numbers.Value.Other, c.Outcome)).ToList();
         if (new[] { pairs[0].One, pairs[0].Other }.Where(n => pairs.TrueForAll(p => p.One == n || p.Other == n)).ToList() is [var common, ..])
@@ -31,4 +39,9 @@ public sealed record CallKeys(int? Tapped, IReadOnlyList<CallKey> Keys)
         int[] firsts = [.. pairs.Select(p => p.One).Distinct().Order()];
         return firsts.Length > MostKeys ? null : new(null, [.. firsts.Select(n => new CallKey(n, null))]);
     }
+
+    /// <summary>A number that is come by in one way only needs no second key.</summary>
+    private static CallKeys? OfCalled(ILookup<int, Possible> calls, int? tapped) =>
+        tapped is { } number && calls[number].Count() > 1 ? new(number, [.. calls[number].Select(c => new CallKey(number, c.Outcome, c.Called!.Value.How))]) { AsksHow = true }
+        : calls.Count > MostKeys ? null : new(null, [.. calls.OrderBy(n => n.Key).Select(n => new CallKey(n.Key, n.ToList() is [var only] ? only.Outcome : null))]) { AsksHow = true };
 }

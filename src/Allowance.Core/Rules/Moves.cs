@@ -59,6 +59,9 @@ public readonly record struct Possible(int Outcome, int Ways, string Label)
     /// <summary>The two numbers of a call that has two; null of any other.</summary>
     public (int One, int Other)? Numbers { get; init; }
 
+    /// <summary>The number of a call that says how it is come by as well; null of any other.</summary>
+    public (int Number, string How)? Called { get; init; }
+
     /// <summary>Somebody calls it when all cards lie: it is not turned up with them.</summary>
     public bool IsCall { get; init; }
 }

@@ -22,6 +22,9 @@ public static class EvenOut
 
     private const int MostSteps = 6, Kept = 5;
 
+    /// <summary>Chances no further apart than this are as good as alike: so much they wander over 1,500 games.</summary>
+    private const double Alike = .02;
+
     /// <param name="answers">How the players answer in a setup.</param>
     /// <param name="games">Games played for each setup that is tried.</param>
     /// <param name="budget">When it is spent, the nearest so far is the answer.</param>
@@ -41,7 +44,7 @@ public static class EvenOut
             // The nearest takes nobody further from where she should be than she was.
             if (level.Where(t => t.Outside <= start.Outside + .01).MinBy(t => t.Away) is { } best && best.Away < nearest.Away - .005) nearest = best;
             if (step == most || IsSpent()) break;
-            level = [.. level.OrderBy(t => t.Away).Take(Kept).SelectMany(t => Around(t.Setup)).TakeWhile(_ => !IsSpent()).Where(s => seen.Add(s.Setup.ToLink())).Select(Try)];
+            level = [.. level.OrderBy(t => Math.Round(t.Away / Alike)).ThenBy(t => t.Apart).Take(Kept).SelectMany(t => Around(t.Setup)).TakeWhile(_ => !IsSpent()).Where(s => seen.Add(s.Setup.ToLink())).Select(Try)];
             if (level.Count == 0) break;
         }
         return nearest.As(setup, false);
@@ -52,7 +55,7 @@ public static class EvenOut
         {
             var tried = playable.Setup;
             var forecast = Forecaster.Make(playable, answers(tried), new ForecastOptions(Behaviour.Child, 1, games), new Facts(), 0, budget);
-            return new(tried, [.. forecast.Wins.Select(w => w + forecast.Tie / tried.Seats.Length)], [.. forecast.Players.Select(p => p.Success)]);
+            return new(tried, [.. forecast.Wins.Select(w => w + forecast.Tie / tried.Seats.Length)], [.. forecast.Players.Select(p => p.Success)], forecast.Points);
         }
     }
 
@@ -83,10 +86,16 @@ public static class EvenOut
         return found;
     }
 
-    private sealed record Tried(Setup Setup, IReadOnlyList<double> Shares, IReadOnlyList<double?> Success)
+    private sealed record Tried(Setup Setup, IReadOnlyList<double> Shares, IReadOnlyList<double?> Success, IReadOnlyList<double> Points)
     {
         /// <summary>How far the one who is furthest from it is from an equal share.</summary>
         public double Away { get; } = Shares.Max(s => Math.Abs(s - 1.0 / Shares.Count));
+
+        /// <summary>
+        /// How far what they have at the end is apart, as a share of it. Where one wins every game, a step or two change nothing in that:
+        /// then this tells which of them lead to where it does.
+        /// </summary>
+        public double Apart { get; } = (Points.Max() - Points.Min()) / (1 + Points.Max(Math.Abs));
 
         /// <summary>How far the children are outside 75 to 90 %, together.</summary>
         public double Outside { get; } = Success.Sum(s => s is { } right ? Math.Max(0, Math.Max(LeastSuccess - right, right - MostSuccess)) : 0);

@@ -14,9 +14,11 @@ internal readonly partial struct SpotSumRules
         : Named(CanBeCalled(in s), plainly: table.Places[s.Head.Mover].Ops.Length == 1);
 
     private static IReadOnlyList<Possible> Named(List<(Called Op, int Number, int Ways, int Rank)> calls, bool plainly) =>
-        [.. calls.Select(c => new Possible((int)c.Op * OpStep + c.Number, c.Ways, plainly ? $"{c.Number}" : Named(c.Op, c.Number)) { IsCall = true })];
+        [.. calls.Select(c => new Possible((int)c.Op * OpStep + c.Number, c.Ways, plainly ? $"{c.Number}" : Named(c.Op, c.Number)) { IsCall = true, Called = plainly ? null : (c.Number, How(c.Op)) })];
 
-    private static string Named(Called op, int number) => op switch { Called.Sum => $"{number} together", Called.Difference => $"{number} apart", _ => $"{number} by multiplying" };
+    private static string Named(Called op, int number) => $"{number} {How(op)}";
+
+    private static string How(Called op) => op switch { Called.Sum => "together", Called.Difference => "apart", _ => "by multiplying" };
 
     /// <summary>What can be called for the mover, with the number of sets of cards that come to it and how early it should be.</summary>
     private List<(Called Op, int Number, int Ways, int Rank)> CanBeCalled(in SpotSumState s)

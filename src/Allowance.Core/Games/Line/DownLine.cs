@@ -312,7 +312,7 @@ internal readonly struct DownLineGame(DownLineTrack track) : IRollGame<DownLineA
 
     public bool Settle(ref Head head, ref DownLineAt at) => false;
 
-    public int Points(in DownLineAt at, int seat) => at.Place[seat] == track.Length ? 1 : 0;
+    public int Points(in DownLineAt at, int seat) => at.Place[seat];
 
     public bool AimReached(in DownLineAt at)
     {

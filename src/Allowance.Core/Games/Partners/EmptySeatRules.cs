@@ -76,7 +76,7 @@ internal readonly struct EmptySeatRules(SeatTable table) : IRules<EmptySeatState
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private ulong Kinds(in EmptySeatState s)
     {
-        var bag = s.Open.Numbers;
+        ref readonly var bag = ref s.Open.Numbers;
         ulong half = table.Target % 2 == 0 ? 1UL << table.Target / 2 : 0;
         ulong court = table.Court[0] + table.Court[1] + table.Court[2] > 0 && (bag.Present & CourtBits) == CourtBits ? 1UL << SeatFacts.Jack : 0;
         return bag.Present & bag.Mirror >> (63 - table.Target) & table.LowHalf | bag.Twice & half | bag.Present & 1UL << table.Target | court;

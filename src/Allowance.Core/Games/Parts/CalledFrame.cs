@@ -40,6 +40,9 @@ public abstract class CalledFrame : Frame
     /// <summary>What brings the next call.</summary>
     protected virtual string Brings(Setup setup) => "The next call comes.";
 
+    /// <summary>What lies there until it comes.</summary>
+    private protected virtual Zone Waits(Setup setup, int seat, int left) => new Pile("Calls to come", left);
+
     public sealed override bool IsCalled => true;
 
     public sealed override IEnumerable<Ask> AsksOfThings(Setup setup, int seat) => Calls(setup, seat).SelectMany(c => c.Asks);
@@ -73,8 +76,10 @@ public abstract class CalledFrame : Frame
         // Where all answer the same calls, these are counted once, behind all seats.
         var kinds = new TurnKinds(lists.Select((list, seat) => atOnce && seat < lists.Length - 1 ? 0.0 : list.Calls.Count));
         int[] rounds = [.. places.Select((_, s) => Rounds(setup, s))];
-        return racing != 0 ? new Game<CalledRules<TSet, ToTheFirst>, CalledState<TSet>>(setup, new([.. places], kinds, rounds, atOnce, racing, Leading(setup), Brings(setup)))
-            : new Game<CalledRules<TSet, ToTheMover>, CalledState<TSet>>(setup, new([.. places], kinds, rounds, atOnce, racing, Leading(setup), Brings(setup)));
+        return racing != 0 ? new Game<CalledRules<TSet, ToTheFirst>, CalledState<TSet>>(setup, new([.. places], kinds, rounds, atOnce, racing, Leading(setup), Brings(setup), Waiting))
+            : new Game<CalledRules<TSet, ToTheMover>, CalledState<TSet>>(setup, new([.. places], kinds, rounds, atOnce, racing, Leading(setup), Brings(setup), Waiting));
+
+        Zone Waiting(int seat, int left) => Waits(setup, seat, left);
 
         CallList<TSet> List(int seat) => new(calls[seat], beliefs is null ? null : ask => beliefs.For(seat, ask).Right, Apart(setup, seat), NeverForeseen, OrderOf(setup));
     }
@@ -158,7 +163,7 @@ internal readonly struct ToTheFirst : ICallTaking
 /// <param name="kinds">A turn is told by its call.</param>
 /// <param name="rounds">Calls for each player; at each place the same where all answer at once.</param>
 /// <param name="racing">In a race those who may be first, as bits; 0 where it is none.</param>
-internal readonly struct CalledRules<TSet, TTaking>(CalledPlace<TSet>[] places, TurnKinds kinds, int[] rounds, bool atOnce, uint racing, int leading, string next) : IRules<CalledState<TSet>>
+internal readonly struct CalledRules<TSet, TTaking>(CalledPlace<TSet>[] places, TurnKinds kinds, int[] rounds, bool atOnce, uint racing, int leading, string next, Func<int, int, Zone> waits) : IRules<CalledState<TSet>>
     where TSet : struct, IPlaceSet<TSet>
     where TTaking : struct, ICallTaking
 {
@@ -310,7 +315,7 @@ internal readonly struct CalledRules<TSet, TTaking>(CalledPlace<TSet>[] places, 
     {
         // At the end what was called last still lies there.
         bool over = s.Head.Phase == StepKind.Over && s.Head.Turns > 0 && s.Call < List(in s).Calls.Count;
-        if (s.Head.Phase != StepKind.Choice && !over) return [new Pile("Calls to come", Left(in s))];
+        if (s.Head.Phase != StepKind.Choice && !over) return [waits(s.Head.Mover, Left(in s))];
         var call = Current(in s);
         if (TTaking.Races) return over ? call.Lies : [.. call.Lies, ChoiceKeys.WhoWasFirst(Moves(in s).Select(m => m.Pick))];
         return call.LiesAfter is { } after ? after(List(in s).Before(s.Call, s.Memories[Place(s.Head.Mover)])) : call.Lies;
