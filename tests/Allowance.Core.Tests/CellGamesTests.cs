@@ -143,7 +143,7 @@ public class CellGamesTests
         run.Deal(2);
         Assert.StartsWith("1 does not fit", run.Read([0]).Words);
         Assert.Equal(new Move(0, 2), run.Read([2]).Move);
-        Assert.Equal(["cell 2", "cell 3"], run.Helps);
+        Assert.Equal(["the 2 in row 1, place 2", "the 2 in row 2, place 1"], run.Helps);
     }
 
     /// <summary>The chance of the first of two to have two markers on a board of cells 1 and 2, a coin of 1 and 2: by trying everything.</summary>

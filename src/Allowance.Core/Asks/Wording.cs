@@ -56,7 +56,7 @@ public static class Wording
         AskKind.Double => "Twice that many?",
         AskKind.Trace => "Write the number.",
         AskKind.Digits => "Read it.",
-        AskKind.Times => "Times: which number is it?",
+        AskKind.Times => "One times the other: how many?",
         _ => Question(new Ask(ask.Kind, 0, ask.Form)),
     };
 

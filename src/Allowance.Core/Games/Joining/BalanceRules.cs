@@ -245,7 +245,7 @@ internal readonly struct BalanceRules(BalanceTable table) : IRules<BalanceState>
         {
             StepKind.Over => "Nobody can lay any more.",
             StepKind.Chance => "Fill up the hand.",
-            _ => s.Goes == 0 ? s.Pile.Count > 0 ? "Nothing balances: change these cards." : "Nothing balances with these." : table.Level[s.Head.Mover] == "double" ? "Which two are the same?" : "Which one is as much as others together?",
+            _ => s.Goes == 0 ? s.Pile.Count > 0 ? "Nothing balances: change these cards." : "Nothing balances with these." : table.Level[s.Head.Mover] == "double" ? "Which two are the same?" : "Which one is as much as others together, or which two are the same?",
         };
     }
 

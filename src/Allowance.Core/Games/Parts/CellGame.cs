@@ -178,11 +178,13 @@ internal readonly struct CellRules<TGame>(TGame game) : IRules<CellState> where 
         return open.IsEmpty ? [Move.Pass] : [.. Enumerable.Range(0, open.Count).Select(n => new Move(0, open.Nth(n)))];
     }
 
-    /// <summary>Who could be pushed off, and what could be locked.</summary>
+    /// <summary>Where the cells lie that fit: who could be pushed off, and what could be locked.</summary>
     public IReadOnlyList<string> Helps(in CellState s)
     {
-        var state = s;
-        return [.. Moves(in s).Where(m => !m.IsPass).Select(m => $"cell {m.Pick + 1}{state.Owner[m.Pick] switch { 0 => "", var owner when (owner & 15) - 1 == state.Head.Mover => " (locks it)", _ => " (pushes one off)" }}")];
+        var (state, numbers, columns) = (s, table.Numbers, table.Columns);
+        return [.. Moves(in s).Where(m => !m.IsPass).Select(m => $"the {numbers[m.Pick]} in row {m.Pick / columns + 1}, place {m.Pick % columns + 1}{Does(m.Pick)}")];
+
+        string Does(int cell) => state.Owner[cell] switch { 0 => "", var owner when (owner & 15) - 1 == state.Head.Mover => " (locks it)", _ => " (pushes one off)" };
     }
 
     public Tapped Read(in CellState s, IReadOnlyList<int> items)
