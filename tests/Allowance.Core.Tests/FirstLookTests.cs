@@ -68,6 +68,21 @@ public class FirstLookTests
         Assert.All(levels.Where(l => LookFocus.Find(focus)!.Bands.Any(b => Skills.Find(b.Skill).Strand == l.Strand)), l => Assert.True(l.Asked > 0));
     }
 
+    [Theory]
+    [InlineData(3.6, 6)]
+    [InlineData(5.5, 12)]
+    [InlineData(7.4, 12)]
+    public void No_kind_of_ask_comes_again_and_again(double age, int length)
+    {
+        for (long seed = 1; seed <= 6; seed++)
+        {
+            AskKind[] kinds = [.. Look(age, seed, length).Select(s => s.Ask.Kind)];
+            Assert.True(kinds.Distinct().Count() >= 2, string.Join(" ", kinds));
+            // A third one comes only where nothing else is easy enough, and the last is chosen for her.
+            for (int i = 3; i < kinds.Length - 1; i++) Assert.True(kinds[(i - 3)..(i + 1)].Distinct().Count() > 1, string.Join(" ", kinds));
+        }
+    }
+
     [Fact]
     public void Under_five_it_is_half_as_long()
     {
@@ -90,8 +105,7 @@ public class FirstLookTests
         var day = DateOnly.FromDateTime(At.DateTime);
         var fresh = new ChildModel(5.5);
         double before = FirstLook.Levels(fresh, day).Sum(l => l.Entropy);
-        var after = FirstLook.After(fresh, Look(5.5, 4), At);
-        Assert.True(FirstLook.Levels(after, day).Sum(l => l.Entropy) < before * .9);
+        Assert.True(Enumerable.Range(1, 6).Average(seed => FirstLook.Levels(FirstLook.After(fresh, Look(5.5, seed), At), day).Sum(l => l.Entropy)) < before * .9);
         Assert.Equal(0, fresh.Observations);
         Assert.Equal(before, FirstLook.Levels(fresh, day).Sum(l => l.Entropy), 12);
     }
@@ -107,7 +121,8 @@ public class FirstLookTests
             Assert.Equal(1, level.Chances.Sum(), 9);
             Assert.Equal(level.Bands.Count + 1, level.Chances.Count);
             var (lower, chance) = level.Between;
-            Assert.Equal(level.Chances[lower] + level.Chances[lower + 1], chance, 12);
+            // One in twenty stands elsewhere, whatever is believed.
+            Assert.Equal(.95 * (level.Chances[lower] + level.Chances[lower + 1]), chance, 12);
             double mean = level.Chances.Select((p, i) => p * i).Sum();
             Assert.True(mean > last);
             last = mean;

@@ -58,6 +58,8 @@ public static class FirstLook
         if (open.Count == 0) return null;
         bool easy = seen.Count == 0 || HardOnes(model, seen, at) >= HardInARow;
         var fitting = last ? open.Where(c => c.Right >= SureFrom).ToList() : easy ? open.Where(c => now.RightAtLeast(c.Ask, day) >= EasyFrom).ToList() : open;
+        // One picture after another to count is dull: where something else fits, no kind of ask comes three times running.
+        if (seen is [.., var before, var latest] && before.Ask.Kind == latest.Ask.Kind && fitting.Where(c => c.Ask.Kind != latest.Ask.Kind).ToList() is { Count: > 0 } others) fitting = others;
         if (fitting.Count == 0) fitting = [open.MaxBy(c => last ? c.Right : now.RightAtLeast(c.Ask, day))];
         // The last one is for her: something just right, not a question any more.
         if (last) return fitting.MinBy(c => c.Right).Ask;

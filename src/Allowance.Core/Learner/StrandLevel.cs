@@ -24,9 +24,9 @@ public sealed record StrandLevel(Strand Strand, IReadOnlyList<int> Bands, IReadO
     /// <summary>The likeliest level: 0 for none yet, else the number of bands reached.</summary>
     public int Likeliest => Enumerable.Range(0, Chances.Count).MaxBy(i => Chances[i]);
 
-    /// <summary>The lower of the two neighbouring levels between which she most likely stands, and how likely that is.</summary>
+    /// <summary>The lower of the two neighbouring levels between which she most likely stands, and how likely that is, less what no estimate foresees.</summary>
     public (int Lower, double Chance) Between =>
-        Enumerable.Range(0, Chances.Count - 1).Select(i => (i, Chances[i] + Chances[i + 1])).MaxBy(p => p.Item2);
+        Enumerable.Range(0, Chances.Count - 1).Select(i => (i, (1 - Constants.Unforeseen) * (Chances[i] + Chances[i + 1]))).MaxBy(p => p.Item2);
 
     /// <summary>How open the question still is, in nats.</summary>
     public double Entropy => -Chances.Sum(p => p <= 0 ? 0 : p * Math.Log(p));

@@ -20,7 +20,10 @@ public static class EvenOut
 {
     public const double Near = .05, LeastSuccess = .75, MostSuccess = .90;
 
-    private const int MostSteps = 6, Kept = 5;
+    private const int MostSteps = 6, Kept = 5, FewerWhereFar = 8;
+
+    /// <summary>So far from an equal share a table is far from even.</summary>
+    private const double Far = .15;
 
     /// <summary>Chances no further apart than this are as good as alike: so much they wander over 1,500 games.</summary>
     private const double Alike = .02;
@@ -51,7 +54,10 @@ public static class EvenOut
 
         bool IsSpent() => budget?.Whole.IsSpent == true;
 
-        Tried Try(Playable playable)
+        // What is far from even shows it in a few games.
+        Tried Try(Playable playable) => Play(playable, games / FewerWhereFar) is { Away: > Far } far ? far : Play(playable, games);
+
+        Tried Play(Playable playable, int games)
         {
             var tried = playable.Setup;
             var forecast = Forecaster.Make(playable, answers(tried), new ForecastOptions(Behaviour.Child, 1, games), new Facts(), 0, budget);

@@ -60,7 +60,7 @@ public static class DemoHousehold
         settings.Set("name", "Fenwick Halt");
         foreach (var usual in things.All().Materials) things.Remove(usual.Id);
         foreach (var thing in FenwickHalt.Drawer) things.Put(thing);
-        DemoChild[] children = [Child("Juno", 3, 10, 1309, pace: Slowly), Child("Otis", 5, 4, 1463, (10, 3)), Child("Mags", 7, 1, 332)];
+        DemoChild[] children = [Child("Juno", 3, 10, 1322, pace: Slowly), Child("Otis", 5, 4, 1463, (10, 3)), Child("Mags", 7, 1, 332)];
         var grownUps = new[] { "Ines", "Grandad Pell" }.ToDictionary(name => name, name => Seat.Child(name, null, $"{players.Add(name, null, PlayerKind.GrownUp)}") with { GrownUp = true });
         var book = OfferBook.Of(things.All(), Offered);
         foreach (var child in children) Look(entries, child, At(start, 10));
