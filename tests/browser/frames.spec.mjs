@@ -207,7 +207,7 @@ const laid = [
   ["emptyseat", "&deck=h:1.3,9.3&removed=1", "What it tells", /Which make 10\? Cover them\./, "card"],
   ["manymakes", "&stock=1x8&numbers=2-3&calls=2", "In how many ways", /Which bars make \d\?/, "bar"],
   ["targethand", "&deck=h:1.9&hand=3&target=2", "What a hand makes", /Make 2 with your cards\./, "card"],
-  ["balance", "&deck=h:1.8,b.2&hand=3&most=2&mat=yes", "How often it goes", /Which one is as much as others together\?/, "card"],
+  ["balance", "&deck=h:1.8,b.2&hand=3&most=2&mat=yes", "How often it goes", /Which one is as much as others together, or which two are the same\?/, "card"],
 ];
 
 for (const [game, more, heading, asks, thing] of laid)
