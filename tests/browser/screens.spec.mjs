@@ -2,6 +2,9 @@ import AxeBuilder from "@axe-core/playwright";
 import { expect, test } from "./house.mjs";
 import { drawer, open } from "./strip.mjs";
 
+// They only look, each by itself: both workers take them.
+test.describe.configure({ mode: "parallel" });
+
 // Every screen, as a reader of the whole page meets it.
 const screens = [
   "/", "/?here=2&minutes=5", "/week", "/bench", "/bench?game=partners&level=spot&s1=2&bench.open=deck", "/bench?game=partners&target=99", "/bench?game=partners&level=memory&s1=2&bench.open=files",
