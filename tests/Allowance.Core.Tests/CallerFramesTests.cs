@@ -349,4 +349,17 @@ public class CallerFramesTests
         var facts = Facts(Good("evenplates", """{"max":10}""", null, """[{},{"allowance":{"max":4}}]"""));
         Assert.Equal("[20,2]", facts.Find("pairs")!.ToJson().ToJsonString());
     }
+
+    /// <summary>Until they are rolled the dice lie there blank: of a match only the one that is rolled. Calls that are laid lie in a pile.</summary>
+    [Theory]
+    [InlineData("count", 1)]
+    [InlineData("match", 1)]
+    [InlineData("more", 2)]
+    public void Dice_to_roll_lie_there_as_dice(string level, int dice)
+    {
+        var waiting = Assert.Single(Good("rolltell", "{}", level).Ready().Compile().Start(0).Zones.OfType<DiceRolled>());
+        Assert.Equal(dice, waiting.Dice.Count);
+        Assert.All(waiting.Dice, d => Assert.False(d.CanTap));
+        Assert.Single(Good("rolltell", """{"rolls":"called"}""", level).Ready().Compile().Start(0).Zones.OfType<Pile>());
+    }
 }

@@ -98,7 +98,7 @@ public static class EvenOut
         for (int seat = 0; seat < now.Seats.Length; seat++)
             foreach (var knob in now.Frame.Knobs.Where(k => k.Scope.HasFlag(Scope.Seat) && !Equals(was.At(seat, k), now.At(seat, k))))
                 found.Add($"for {now.Who(seat)} {SingleChange.Turned(knob, now.At(seat, knob)!, was.At(seat, knob)!, knob.Label.ToLowerInvariant())}");
-        if (now.Frame.Knob(KnobRole.WhoBegins) is { } first && !Equals(was.Get(first), now.Get(first))) found.Add($"{now.Get(first)} begins");
+        if (now.Frame.Knob(KnobRole.WhoBegins) is { } first && !Equals(was.Get(first), now.Get(first))) found.Add($"who begins: {now.Get(first)}");
         return found;
     }
 
