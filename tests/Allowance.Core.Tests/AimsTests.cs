@@ -109,6 +109,14 @@ public class AimsTests
     }
 
     [Fact]
+    public void What_was_steady_and_came_less_easily_this_week_is_not_said_to_have_been_left()
+    {
+        var aim = Of(Model(7, Band("partners", 5, Outcome.SawIt, 30, 27, 24, 21), Band("partners", 5, Outcome.NotYet, 1)), "partners", 5)!;
+        Assert.Equal(AimKind.Visit, aim.Kind);
+        Assert.EndsWith("was steady, and came less easily lately; a short visit brings it back.", aim.Why);
+    }
+
+    [Fact]
     public void Practice_is_worth_most_near_three_in_four_and_next_to_nothing_at_the_ends()
     {
         var shares = Enumerable.Range(1, 99).Select(p => p / 100.0).ToList();

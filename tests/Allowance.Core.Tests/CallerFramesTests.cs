@@ -362,4 +362,37 @@ public class CallerFramesTests
         Assert.All(waiting.Dice, d => Assert.False(d.CanTap));
         Assert.Single(Good("rolltell", """{"rolls":"called"}""", level).Ready().Compile().Start(0).Zones.OfType<Pile>());
     }
+
+    /// <summary>Before the first call what the game is about lies there already; only what comes from a pile is one.</summary>
+    [Theory]
+    [InlineData("somegone", "cover", "{}", "The row")]
+    [InlineData("somegone", "see", """{"from":"any"}""", "Things in reach")]
+    [InlineData("evenplates", "even", "{}", "Two plates")]
+    [InlineData("evenplates", "share", """{"ways":3}""", "Plates to share on")]
+    [InlineData("around", "cards", "{}", "Three rings")]
+    [InlineData("linewalk", "jump", "{}", "The line")]
+    [InlineData("linewalk", "point", """{"on":"rack"}""", "Calls to come")]
+    [InlineData("door", "split", "{}", "Two doors")]
+    [InlineData("door", "hidden", "{}", "Two doors")]
+    [InlineData("door", "ways", "{}", "Two doors, Ways found")]
+    [InlineData("door", "forehead", "{}", "Calls to come")]
+    [InlineData("spots", "rings", "{}", "Calls to come")]
+    public void What_lies_there_until_the_first_call(string game, string level, string table, string lies) =>
+        Assert.Equal(lies, string.Join(", ", Good(game, table, level).Ready().Compile().Start(0).Zones.Select(z => z.Label)));
+
+    [Fact]
+    public void What_was_sorted_stays_in_its_ring_until_the_next_call()
+    {
+        var run = Good("around", """{"n":5,"max":8}""", "cards").Ready().Compile().Start(0);
+        Assert.Equal([0, 0, 0], Held());
+        foreach (int number in (int[])[3, 8, 1])
+        {
+            run.Deal(number - 1);
+            run.Apply(run.Moves[0], true);
+        }
+        Assert.Equal(StepKind.Chance, run.Next.Kind);
+        Assert.Equal([2, 0, 1], Held());
+
+        IEnumerable<int> Held() => Assert.IsType<Rings>(Assert.Single(run.Zones)).All.Select(r => r.Holds.Count);
+    }
 }

@@ -38,7 +38,7 @@ public class CellGamesTests
     [InlineData("""{"cells":[2,3,13],"dice":["d6","d6"],"until":"markers:2"}""", "No roll reaches 13; such cells count as filled.", "Rolls of 4, 5, 6, 7, 8, 9, 10, 11 and 12 fit no cell, and pass.")]
     [InlineData("""{"cells":[1,2,3,4,5],"dice":["d6"],"until":"markers:2"}""", "A roll of 6 fits no cell, and passes.", null)]
     public void What_fits_nothing_is_remarked(string table, string first, string? second) =>
-        Assert.Equal(new[] { first, second }.OfType<string>(), new Nudge().Audit(Good("nudge", table).Setup));
+        Assert.Equal(new[] { first, second }.OfType<string>(), new Nudge().Audit(Good("nudge", table).Setup).Select(r => r.Says));
 
     [Theory]
     [InlineData("nudge", "same", "How many? Put your marker on it.")]
@@ -144,6 +144,9 @@ public class CellGamesTests
         Assert.StartsWith("1 does not fit", run.Read([0]).Words);
         Assert.Equal(new Move(0, 2), run.Read([2]).Move);
         Assert.Equal(["the 2 in row 1, place 2", "the 2 in row 2, place 1"], run.Helps);
+        run = Good("nudge", """{"cells":[1,2],"dice":[[1,3]],"until":"markers:1"}""").Compile().Start(0);
+        run.Deal(3);
+        Assert.Equal("No cell fits this roll. Go on.", run.Read([0]).Words);
     }
 
     /// <summary>The chance of the first of two to have two markers on a board of cells 1 and 2, a coin of 1 and 2: by trying everything.</summary>

@@ -135,7 +135,7 @@ public class DoorTests
         run.Apply(Move.Pass, false);
         Assert.Equal([0, 1, 0], Enumerable.Range(0, 3).Select(run.Points));
         Assert.Equal(2, run.Left);
-        Assert.Contains("place 3", Assert.Single(Catalogue.Of(setup).Audit(setup)), StringComparison.OrdinalIgnoreCase);
+        Assert.Contains("place 3", Assert.Single(Catalogue.Of(setup).Audit(setup)).Says, StringComparison.OrdinalIgnoreCase);
     }
 
     [Fact]

@@ -104,6 +104,8 @@ public class DrawingTests
         };
         Assert.True(shown == open, $"{shown} numbers of {open} in the {part.Zone.Kind}: {where}");
         int pieces = part.Shapes.OfType<DiscShape>().Count(d => d.Role == Role.Piece);
+        // After an equals sign there is a place for what comes out.
+        if (part.Zone is Stage stage) Assert.Equal(stage.Between.LastOrDefault() == "=" ? 1 : 0, part.Shapes.OfType<RectShape>().Count(r => r.Role == Role.Place));
         if (part.Zone is Track track) Assert.True(pieces == track.Pieces.Count || track.Length > 300, where);
         if (part.Zone is NumberLine line) Assert.Equal(line.Pieces.Count, pieces);
         if (part.Zone is House house) Assert.True(part.Shapes.Count(s => s.Role == Role.Door) == 2 && part.Shapes.Count(s => s.Role == Role.Cab) == 1 && part.Shapes.Count(s => s.Role == Role.Floor) == house.Top - 1, where);

@@ -265,6 +265,7 @@ public class GatesTests
         run.Deal(1);
         run.Deal(1);
         Assert.Equal("No gate goes with this roll.", run.Says);
+        Assert.Equal("No gate goes with this roll. Go on.", run.Read([0]).Words);
         Assert.True(run.Stuck);
         run.Apply(Move.Pass, true);
         Assert.Equal(StepKind.Over, run.Next.Kind);
@@ -313,10 +314,10 @@ public class GatesTests
 
     [Fact]
     public void Gates_that_the_dice_do_not_reach_are_remarked_apart_from_those_below() => Assert.Equal(
-        ["No roll shuts gate 1: not all can be shut.", "No roll shuts gates 13 and 14: not all can be shut."], new Gates().Audit(Good("""{"gates":14,"maxGates":1}""").Setup));
+        ["No roll shuts gate 1: not all can be shut.", "No roll shuts gates 13 and 14: not all can be shut."], new Gates().Audit(Good("""{"gates":14,"maxGates":1}""").Setup).Select(r => r.Says));
 
     [Fact]
-    public void A_gate_that_no_roll_shuts_is_remarked() => Assert.Contains("No roll shuts gate 1:", Assert.Single(new Gates().Audit(Good("""{"gates":12,"maxGates":1}""").Setup)), StringComparison.Ordinal);
+    public void A_gate_that_no_roll_shuts_is_remarked() => Assert.Contains("No roll shuts gate 1:", Assert.Single(new Gates().Audit(Good("""{"gates":12,"maxGates":1}""").Setup)).Says, StringComparison.Ordinal);
 
     [Theory]
     [InlineData(9, 0, null, 2)]

@@ -176,6 +176,7 @@ public class GatherTests
     [InlineData("""{"pool":4}""", 4, "How many? Take that many.")]
     [InlineData("""{"pool":4,"lastTake":"exact"}""", 5, "How many? More than are left: none this time.")]
     [InlineData("""{"pieces":{"red":2,"blue":2},"colourDie":[["red"],["blue"]],"dice":["d6"]}""", 3, "How many? Take all red that are left.")]
+    [InlineData("""{"signDie":["-"],"rounds":2}""", 3, "How many? There is none to give back.")]
     public void A_roll_of_more_than_there_are_is_told_so(string table, int rolled, string says)
     {
         var run = Good(table, level: table.Contains("colour") ? "colour" : "one").Ready().Compile().Start(0);

@@ -125,7 +125,7 @@ public class NearMissTests
     // Three of 36 rolls; ten of a hundred.
     [InlineData("""{"n":11}""", "Hardly a roll is as high as 11, nearly all stay below it.")]
     [InlineData("""{"n":5,"dice":["d10","d10"]}""", "Hardly a roll is as low as 5, nearly all go past it.")]
-    public void A_number_that_rolls_hardly_come_near_is_remarked(string table, string says) => Assert.Equal(says, Assert.Single(new NearMiss().Audit(Good(table).Setup)));
+    public void A_number_that_rolls_hardly_come_near_is_remarked(string table, string says) => Assert.Equal(says, Assert.Single(new NearMiss().Audit(Good(table).Setup)).Says);
 
     [Theory]
     // Six of 36 are 10 and more.

@@ -234,7 +234,7 @@ public class PartnersTests
     public void The_audit_names_cards_that_can_never_be_paired()
     {
         var setup = Setups.FromJson("""{"deck":{"ranks":{"A":1,"2":2,"3":3,"4":4,"5":5,"6":6,"7":7,"8":8,"9":9,"Q":0}}}""");
-        Assert.Equal("4 queens can never be paired to 10: they are in as zeros, but nothing counts as 10.", Assert.Single(Catalogue.Of(setup).Audit(setup)));
+        Assert.Equal("4 queens can never be paired to 10: they are in as zeros, but nothing counts as 10.", Assert.Single(Catalogue.Of(setup).Audit(setup)).Says);
         var whole = Setups.FromJson("""{"deck":{"ranks":{"A":1,"2":2,"3":3,"4":4,"5":5,"6":6,"7":7,"8":8,"9":9,"10":10,"Q":0}}}""");
         Assert.Empty(Catalogue.Of(whole).Audit(whole));
     }

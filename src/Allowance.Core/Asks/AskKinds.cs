@@ -49,8 +49,8 @@ public static class AskKinds
         new(AskKind.Double, "double", "double 6 numeral", "twice as many", (1, 1), 1, OutcomeScale.Countable, ["double"]),
         new(AskKind.Trace, "trace", "trace 5 numeral", "write it", (1, 1), 1, OutcomeScale.Told, ["write"]),
         new(AskKind.Story, "story", "story 5 3 objects", "the story, the sentence", (2, 2), 1, OutcomeScale.Told, ["story"]),
-        new(AskKind.Digits, "digits", "digits 86 68 numeral", "read, compare", (1, 2), 1, OutcomeScale.Told, ["digits"]),
-        new(AskKind.Times, "times", "times 4 3 numeral", "product, quotient", (2, 4), 1, OutcomeScale.Countable, ["ops"]),
+        new(AskKind.Digits, "digits", "digits 86 68 numeral", "read it, or which is larger", (1, 2), 1, OutcomeScale.Told, ["digits"]),
+        new(AskKind.Times, "times", "times 4 3 numeral", "one times the other", (2, 4), 1, OutcomeScale.Countable, ["ops"]),
     ];
 
     public static AskKindFacts Facts(this AskKind kind) => All[(int)kind];

@@ -190,9 +190,12 @@ public abstract class Frame
             own ? setup.WithSeat(seat, setup.Seats[seat].With(knob, value)) : setup.WithSeat(seat, setup.Seats[seat].With(knob, null)).With(knob, value));
     }
 
-    /// <summary>Remarks on a setup that can be played and yet is hardly meant, in words.</summary>
-    public abstract IReadOnlyList<string> Audit(Setup setup);
+    /// <summary>Remarks on a setup that can be played and yet is hardly meant.</summary>
+    public virtual IReadOnlyList<Remark> Audit(Setup setup) => [];
 
-    /// <summary>A change that brings a remark can be made, and is not offered.</summary>
-    internal bool IsSensible(Setup now, Setup changed) => Audit(changed) is not { Count: > 0 } remarks || remarks.Count <= Audit(now).Count;
+    /// <summary>A change that brings a remark, or makes one heavier, can be made, and is not offered.</summary>
+    internal bool IsSensible(Setup now, Setup changed) => Audit(changed) is not { Count: > 0 } remarks || remarks.Sum(r => r.Weight) <= Audit(now).Sum(r => r.Weight) + HardlyHeavier;
+
+    /// <summary>One roll in twenty more that comes to nothing is not noticed.</summary>
+    private const double HardlyHeavier = .05;
 }

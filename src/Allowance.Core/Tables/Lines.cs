@@ -86,7 +86,7 @@ public readonly record struct Jump(int From, int By);
 /// <summary>A number line, in one row or in several where it is long, with pieces, a home, flags, a marker, jumps and covered numbers.</summary>
 public sealed record NumberLine(string Label, int Low, int High, LineLabels Labels) : Zone(Label)
 {
-    private const double Space = 15, Above = 30, Below = 16, Apart = 6, Flag = 10, Side = 14, Rise = 12.5;
+    private const double Space = 15, Above = 30, Below = 17, Apart = 6, Flag = 10, Side = 14, Rise = 12.5;
 
     /// <summary>So many pieces stand one above the other; more begin another stack.</summary>
     private const int MostStacked = 4;
@@ -152,7 +152,7 @@ public sealed record NumberLine(string Label, int Low, int High, LineLabels Labe
                     sketch.Path([new(x, y - Above + 2), new(x + flies, y - Above + 6), new(x, y - Above + 10)], Role.End, closed: true);
                 }
                 if (Covered.Contains(n)) sketch.Rect(x - Space / 2 + 1, y + 5.5, Space - 2, Below - 6, Role.Back, 1);
-                else if (home || Flagged.Contains(n) || Bears(n, i, ticks, every) && !Away.Contains(n)) sketch.Words(n.ToString(), x, y + Below - 2.4, Lettering.Size(n.ToString(), 9, Space - 1), home || Flagged.Contains(n) ? Role.Strong : Role.Number);
+                else if (home || Flagged.Contains(n) || Bears(n, i, ticks, every) && !Away.Contains(n)) sketch.Words(n.ToString(), x, y + Below - 3.1, Lettering.Size(n.ToString(), Labels == LineLabels.All ? 9 : 12, Space - 1), home || Flagged.Contains(n) ? Role.Strong : Role.Number);
                 if (Ringed.Contains(n)) sketch.Rect(x - Space / 2 + .4, y + 5.2, Space - .8, Below - 5.4, Role.Ring, 5);
                 if (Pointed.Contains(n)) sketch.Path([new(x, y - 7), new(x - 5, y - 19), new(x + 5, y - 19)], Role.Arrow, closed: true);
             }
@@ -224,25 +224,26 @@ public sealed record House(string Label, int Top, int Start, int Cab, bool Down,
             Door(all - DoorHigh, 0);
             for (int floor = 1; floor < Top; floor++)
             {
-                double y = roof + DoorHigh + (Top - 1 - floor) * high;
+                double y = FloorAt(floor);
                 sketch.Begin($"place {floor}");
                 sketch.Rect(0, y, Wide, high, Role.Floor);
                 sketch.Begin(null);
                 if (floors <= 20 || floor % 5 == 0) sketch.Words(floor.ToString(), 12, y + high / 2 + Math.Min(9, .8 * high) * .36, Math.Min(9, .8 * high), floor == Start ? Role.Strong : Role.Number);
-                if (floor == Cab) DrawCab(y, high);
             }
+            // It goes before all floors, also while it moves.
+            DrawCab(Cab == Top ? roof : Cab == 0 ? all - DoorHigh : FloorAt(Cab), Cab == Top || Cab == 0 ? DoorHigh : high);
             double letters = Math.Max(pen.Letters, 9);
             sketch.Words(Count, Wide + 6 + beside / 2, all / 2 + letters, letters, Role.Label);
 
+            double FloorAt(int floor) => roof + DoorHigh + (Top - 1 - floor) * high;
+
             void Door(double y, int floor)
             {
-                bool open = Cab == floor;
                 sketch.Begin($"place {floor}");
                 sketch.Rect(0, y, Wide, DoorHigh, Role.End);
                 sketch.Begin(null);
                 sketch.Rect(Wide / 2 - 8, y + 3, 16, DoorHigh - 3, Role.Door, 1);
-                if (open) DrawCab(y, DoorHigh);
-                else sketch.Disc(Wide / 2 + 4, y + DoorHigh / 2 + 2, 1.3, Role.Arrow);
+                if (Cab != floor) sketch.Disc(Wide / 2 + 4, y + DoorHigh / 2 + 2, 1.3, Role.Arrow);
             }
 
             void DrawCab(double y, double h)

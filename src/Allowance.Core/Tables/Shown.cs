@@ -14,7 +14,7 @@ public sealed record Stage(string Label, IReadOnlyList<Item> Shown) : Zone(Label
 
     public override IReadOnlyList<Item> Items => Shown;
 
-    /// <summary>Signs between the items and after the last: 3 + 2 =.</summary>
+    /// <summary>Signs between the items: 3 + 2. After one that stands last there is a place for what comes out: 3 + 2 =.</summary>
     public IReadOnlyList<string> Between { get; init; } = [];
 
     internal override Laid Lay(double width, Pen pen)
@@ -22,23 +22,24 @@ public sealed record Stage(string Label, IReadOnlyList<Item> Shown) : Zone(Label
         var pictures = Shown.Select(i => Pictures.Of(i.Form, i.Value, pen.By.Picture(i, false), pen.By.Style)).ToList();
         const double sign = 26;
         var widths = pictures.ConvertAll(p => Math.Clamp((High - 2 * Edge) * p.Width / p.Height, 60, 260) + 2 * Edge);
+        if (Between.Count > 0 && Between.Count == widths.Count) widths.Add(widths.Max());
         // Side by side where there is room, and one below the other where there is none: then a sign stands before the next one.
         double across = widths.Sum() + 6 * (widths.Count - 1) + sign * Between.Count;
         bool stacked = across > width && widths.Count > 1;
-        double before = stacked && Between.Count > 0 ? sign : 0, w = stacked ? before + widths.Max() + (Between.Count == widths.Count ? sign : 0) : across;
-        return new(w, stacked ? widths.Count * (High + 6) - 6 : High, sketch =>
+        double before = stacked && Between.Count > 0 ? sign : 0;
+        return new(stacked ? before + widths.Max() : across, stacked ? widths.Count * (High + 6) - 6 : High, sketch =>
         {
             double x = before, y = 0;
-            for (int i = 0; i < Shown.Count; i++)
+            for (int i = 0; i < widths.Count; i++)
             {
-                sketch.Rect(x, y, widths[i], High, Role.Card, 4);
-                sketch.Number(Shown[i], x + Edge, y + Edge, widths[i] - 2 * Edge, High - 2 * Edge, pen.By.Picture(Shown[i], false));
-                sketch.Tap(x, y, widths[i], High, Shown[i], "shown", Shown[i].Shows);
-                if (i < Between.Count)
+                sketch.Rect(x, y, widths[i], High, i < Shown.Count ? Role.Card : Role.Place, 4);
+                if (i < Shown.Count)
                 {
-                    bool below = stacked && i < widths.Count - 1;
-                    sketch.Words(Between[i], below ? sign / 2 : x + widths[i] + 3 + sign / 2, y + High / 2 + 9 + (below ? High + 6 : 0), 26, Role.Strong);
+                    sketch.Number(Shown[i], x + Edge, y + Edge, widths[i] - 2 * Edge, High - 2 * Edge, pen.By.Picture(Shown[i], false));
+                    sketch.Tap(x, y, widths[i], High, Shown[i], "shown", Shown[i].Shows);
                 }
+                if (i < Between.Count)
+                    sketch.Words(Between[i], stacked ? sign / 2 : x + widths[i] + 3 + sign / 2, y + High / 2 + 9 + (stacked ? High + 6 : 0), 26, Role.Strong);
                 if (stacked) y += High + 6;
                 else x += widths[i] + 6 + (i < Between.Count ? sign : 0);
             }

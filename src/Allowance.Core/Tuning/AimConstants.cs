@@ -52,6 +52,9 @@ public static class AimConstants
 
     public const int WithinDays = 7;
 
+    /// <summary>What was met within so many days and is due all the same was not left too long: it came less easily.</summary>
+    public const int LatelyDays = 3;
+
     /// <summary>What was steady is visited after so many days, whatever is believed: figures forget more slowly than children.</summary>
     public const int VisitDays = 28;
 

@@ -85,7 +85,7 @@ public static class Aims
             string name = NameOf(band);
             string seen = HowOften(band);
             if (band.WasSteady && (band.Word == SkillWord.Resting || InAWeek(band) < AimConstants.VisitBelow || Unmet(band) >= AimConstants.VisitDays))
-                return (AimKind.Visit, Visiting(band), $"{name}: was steady, last met {DaysAgo(band)}; a short visit keeps it.");
+                return (AimKind.Visit, Visiting(band), Unmet(band) <= AimConstants.LatelyDays ? $"{name}: was steady, and came less easily lately; a short visit brings it back." : $"{name}: was steady, last met {Unmet(band)} days ago; a short visit keeps it.");
             switch (band.Word)
             {
                 case SkillWord.TakenAsKnown:
@@ -122,8 +122,6 @@ public static class Aims
         double Visiting(BandStanding band) => AimConstants.Visiting + AimConstants.ForEachTenthLost * 10 * Math.Max(0, AimConstants.VisitBelow - InAWeek(band));
 
         int Unmet(BandStanding band) => day.DayNumber - band.LastMet!.Value.DayNumber;
-
-        string DaysAgo(BandStanding band) => Unmet(band) switch { <= 0 => "today", 1 => "yesterday", var days => $"{days} days ago" };
 
         double Waiting(BandStanding band) => 1 + bands[band.SkillBand.Skill.Id].Where(b => b.Band > band.Band && b.Word is SkillWord.New or SkillWord.Growing).Select((_, far) => far == 0 ? AimConstants.NextBandWaiting : AimConstants.FurtherBandWaiting).Sum()
             + AimConstants.NeighbourWaiting * Skills.All.Count(s => s.Strand == band.SkillBand.Skill.Strand && StillGrows(s)) + RestingOn(band.SkillBand.Skill).Sum(s => StillGrows(s) ? AimConstants.EachWaiting : 0)

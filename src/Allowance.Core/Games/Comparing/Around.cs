@@ -65,7 +65,7 @@ public sealed class Around : CalledFrame
         var support = CommonKnobs.SupportAt(setup, seat);
         string level = setup.LevelAt(seat);
         if (level == Make) return Own(n, setup.At(seat, Knobs.Max).Number, support);
-        return [.. Enumerable.Range(1, setup.At(seat, Knobs.Max).Number).Select(k => new Call(Asked(k), k, $"{k} beside {n}", level == HowMany ? $"How many fewer or more than {n}?" : $"{(level == Things ? "Put out that many. " : "")}Fewer than {n}, the same, or more?", []) { LiesAfter = before => [new Stage("To be sorted", [Card(k, level == Things ? Form.Numeral : form)]), Sorted(before)] })];
+        return [.. Enumerable.Range(1, setup.At(seat, Knobs.Max).Number).Select(k => new Call(Asked(k), k, $"{k}", level == HowMany ? $"How many fewer or more than {n}?" : $"{(level == Things ? "Put out that many. " : "")}Fewer than {n}, the same, or more?", []) { Tells = $"{k} beside {n}", LiesAfter = before => [new Stage("To be sorted", [Card(k, level == Things ? Form.Numeral : form)]), Sorted(n, form, before)] })];
 
         ImmutableArray<Ask> Asked(int k)
         {
@@ -73,12 +73,14 @@ public sealed class Around : CalledFrame
             if (level == Things) return [new Ask(AskKind.Take, k, Form.Objects, support: support), more];
             return level == HowMany && k != n ? [more, new Ask(AskKind.Gap, Math.Max(k, n), Math.Min(k, n), form, support)] : [more];
         }
-
-        static Item Card(int k, Form form) => new(0, k, form, ItemState.Up, false);
-
-        // In the rings lies what was sorted before.
-        Rings Sorted(IReadOnlyList<Call> before) => ThreeRings(n, says => [.. before.Where(c => says(c.Number)).OrderBy(c => c.Number).Select(c => Card(c.Number, form))]);
     }
+
+    private protected override IReadOnlyList<Zone> Waits(Setup setup, int seat, int left, IReadOnlyList<Call> made) => [Sorted(setup.At(seat, Knobs.N).Number, FormOf(setup, seat), setup.LevelAt(seat) == Make ? [] : made)];
+
+    private static Item Card(int k, Form form) => new(0, k, form, ItemState.Up, false);
+
+    /// <summary>In the rings lies what was sorted before.</summary>
+    private static Rings Sorted(int n, Form form, IReadOnlyList<Call> before) => ThreeRings(n, says => [.. before.Where(c => says(c.Number)).OrderBy(c => c.Number).Select(c => Card(c.Number, form))]);
 
     /// <param name="asked">The number whose ring is to be filled, where one is.</param>
     private static Rings ThreeRings(int n, Func<Predicate<int>, IReadOnlyList<Item>> holds, int? asked = null)
@@ -104,7 +106,7 @@ public sealed class Around : CalledFrame
 
     public override bool IsOfThings(Setup setup, int seat) => setup.LevelAt(seat) is Things or Make;
 
-    public override IReadOnlyList<string> Audit(Setup setup) => Enumerable.Range(0, setup.Seats.Length).Any(s => setup.At(s, Knobs.N).Number == 1) ? ["Nothing is fewer than 1: that ring stays empty."] : [];
+    public override IReadOnlyList<Remark> Audit(Setup setup) => Enumerable.Range(0, setup.Seats.Length).Any(s => setup.At(s, Knobs.N).Number == 1) ? ["Nothing is fewer than 1: that ring stays empty."] : [];
 
     public override KnobValue? LeftOpen(Setup setup, Knob knob) => knob == Knobs.Form && FormOf(setup, 0) is var form and not Form.Objects ? Forms[form.Id()] : null;
 

@@ -77,11 +77,15 @@ public sealed class EvenPlates : CalledFrame
         Ask Say(int n) => new(AskKind.Say, n, Form.Objects, support: support);
         if (IsShared(setup))
             return [.. Totals(setup, seat).Select(n => new Call([new Ask(AskKind.Guess, n / ways, Form.Objects), Say(n), new Ask(AskKind.Share, n, ways, Form.Objects, support)],
-                n, $"{n} among {ways}", $"Guess how many each gets, then share.{SaysIt(setup, seat)}", [new Heap("The heap", [new("", n)]), new Plates("Plates to share on", new int[ways])]))];
+                n, $"{n} among {ways}", $"Guess how many each gets, then share.{SaysIt(setup, seat)}", [new Heap("The heap", [new("", n)]), Empty(setup, seat)]))];
         return [.. Pairs(setup.At(seat, Knobs.Max).Number).Select(p => new Call(
             [.. InEitherOrder(p.More, p.Fewer).Select(n => new Ask(AskKind.Guess, n, Form.Objects)), .. InEitherOrder(p.More, p.Fewer).Select(Say), new Ask(AskKind.More, p.More, p.Fewer, Form.Objects, support), new Ask(AskKind.Even, p.More, p.Fewer, Form.Objects, support)],
             p.More, $"{p.More} and {p.Fewer}", "Which has more? Make them even.", [new Plates("Two plates", InEitherOrder(p.More, p.Fewer))]))];
     }
+
+    private protected override IReadOnlyList<Zone> Waits(Setup setup, int seat, int left, IReadOnlyList<Call> made) => [Empty(setup, seat)];
+
+    private static Plates Empty(Setup setup, int seat) => IsShared(setup) ? new("Plates to share on", new int[setup.At(seat, Knobs.Ways).Number]) : new("Two plates", [0, 0]);
 
     /// <summary>How the shares are told, asked for when they are dealt.</summary>
     private static string SaysIt(Setup setup, int seat) => setup.At(seat, Knobs.Sentence).Id switch { Sum => " Say the sum.", Times => " Say it with times.", Divided => " Say who gets what.", _ => "" };

@@ -157,7 +157,7 @@ public sealed class Topper : Frame
     /// <summary>With fewer different numbers than these one turn is much like the next.</summary>
     private const int FewNumbers = 3;
 
-    public override IReadOnlyList<string> Audit(Setup setup)
+    public override IReadOnlyList<Remark> Audit(Setup setup)
     {
         int[] numbers = [.. setup.Get(Knobs.Deck).Deck.Counts.Keys];
         return [.. Enumerable.Range(0, setup.Seats.Length).Where(s => setup.At(s, Knobs.RangeTo) is WholeValue { Number: var to } && numbers.Count(n => n <= to) < Math.Min(FewNumbers, numbers.Length))

@@ -103,8 +103,6 @@ public sealed class Errand : Frame
 
     public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat) => Steps(setup, seat, Knobs.Slips);
 
-    public override IReadOnlyList<string> Audit(Setup setup) => [];
-
     public override string Summary(Setup setup) => $"slips {setup.Get(Knobs.Slips)}, {Words.Count(new ErrandBox(setup).Trips, "trip")}";
 }
 

@@ -180,8 +180,6 @@ public sealed class Gather : Frame
 
     public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat) => Steps(setup, seat, Knobs.Dice);
 
-    public override IReadOnlyList<string> Audit(Setup setup) => [];
-
     public override string Summary(Setup setup) => $"a heap of {new GatherHeap(setup).Pool}, {setup.Get(Knobs.Dice)}";
 
     public override string Summary(Setup setup, int seat) => OwnDice(setup, seat, OwnLevel(setup, seat));

@@ -270,7 +270,7 @@ internal readonly struct GatherRules(GatherHeap heap) : IRules<GatherState>
         {
             SignDieValue.Twice => "As many again: how many then?",
             SignDieValue.Half => "Half of them back: how many is that?",
-            '-' => moved < rolled ? "How many? Give back what there is." : "How many? Give that many back.",
+            '-' => moved == 0 && rolled > 0 ? "How many? There is none to give back." : moved < rolled ? "How many? Give back what there is." : "How many? Give that many back.",
             _ when moved < rolled => moved == 0 ? "How many? More than are left: none this time." : $"How many? Take all{colour} that are left.",
             _ when heap.SaysTotal[s.Head.Mover] => "Take that many. How many then?",
             _ => $"How many? Take that many{colour}.",

@@ -62,8 +62,8 @@ public sealed class RollTell : CalledFrame
 
     protected override string Brings(Setup setup) => AsTheyFall(setup) ? "Roll." : "The dice are laid.";
 
-    private protected override Zone Waits(Setup setup, int seat, int left) =>
-        AsTheyFall(setup) ? new DiceRolled("Dice to roll", [.. DiceAt(setup, seat).All.Take(setup.LevelAt(seat) == Match ? 1 : 2).Select((_, i) => new Item(i, -1, Form.None, ItemState.Down, false) { Words = "" })]) : base.Waits(setup, seat, left);
+    private protected override IReadOnlyList<Zone> Waits(Setup setup, int seat, int left, IReadOnlyList<Call> made) =>
+        AsTheyFall(setup) ? [new DiceRolled("Dice to roll", [.. DiceAt(setup, seat).All.Take(setup.LevelAt(seat) == Match ? 1 : 2).Select((_, i) => new Item(i, -1, Form.None, ItemState.Down, false) { Words = "" })])] : base.Waits(setup, seat, left, made);
 
     private protected override CallOrder OrderOf(Setup setup) => AsTheyFall(setup) ? CallOrder.Falling : CallOrder.Shuffled;
 

@@ -76,6 +76,10 @@ public sealed class SomeGone : CalledFrame
             IsAlwaysAll(setup, seat) ? p.Gone : p.Things, $"{p.Things}, {p.Gone} gone", $"{p.Gone} of {p.Things} {(p.Gone == 1 ? "goes" : "go")} away.{(said ? " Put them back, and say it." : "")}", [new ThingRow("The row", p.Things, p.Gone, setup.LevelAt(seat) == Cover)]))];
     }
 
+    /// <summary>All lie there again, or are in reach for another row.</summary>
+    private protected override IReadOnlyList<Zone> Waits(Setup setup, int seat, int left, IReadOnlyList<Call> made) =>
+        [IsAlwaysAll(setup, seat) ? new ThingRow("The row", Limits(setup, seat).Start, 0, false) : new Heap("Things in reach", [new("", Limits(setup, seat).Start)])];
+
     private static Ask Together(int left, int back, Support support) => new(AskKind.Join, Math.Max(left, back), Math.Min(left, back), Form.Objects, support);
 
     protected override int Rounds(Setup setup) => setup.Get(Knobs.Rounds).Number;
@@ -97,7 +101,7 @@ public sealed class SomeGone : CalledFrame
 
     public override bool IsOfThings(Setup setup, int seat) => true;
 
-    public override IReadOnlyList<string> Audit(Setup setup)
+    public override IReadOnlyList<Remark> Audit(Setup setup)
     {
         int seat = Enumerable.Range(0, setup.Seats.Length).FirstOrDefault(s => Limits(setup, s) is var (things, most) && most > things, -1);
         return seat < 0 ? [] : [$"There {(Limits(setup, seat).Start == 1 ? "is" : "are")} only {Words.Count(Limits(setup, seat).Start, "thing")}, so {Limits(setup, seat).Most} can never go."];

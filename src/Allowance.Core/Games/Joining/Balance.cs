@@ -126,8 +126,6 @@ public sealed class Balance : Frame
 
     public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat) => [.. CommonKnobs.CardsUpTo(setup, Knobs.Deck)];
 
-    public override IReadOnlyList<string> Audit(Setup setup) => [];
-
     public override string WhatWins(Setup setup) => setup.Get(Knobs.Deck).Deck.Bonuses > 0 ? "most bonus cards" : "most cards laid";
 
     public override string Summary(Setup setup) => $"{Words.Count(setup.Get(Knobs.Hand).Number, "card")} each, {setup.Get(Knobs.Deck).Deck.Says}, {(setup.Get(Knobs.Most).Number == 2 ? "two that are the same" : $"up to {setup.Get(Knobs.Most)} laid at once")}";

@@ -221,19 +221,19 @@ public sealed class Gates : Frame
 
     public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat) => [.. Steps(setup, seat, Knobs.Number), .. Steps(setup, seat, Knobs.Dice)];
 
-    public override IReadOnlyList<string> Audit(Setup setup)
+    public override IReadOnlyList<Remark> Audit(Setup setup)
     {
         var table = new GateTable(setup);
         return [.. table.Rows.SelectMany(row => Audit(table, row)).Distinct()];
     }
 
-    private static List<string> Audit(GateTable table, GateRow row)
+    private static List<Remark> Audit(GateTable table, GateRow row)
     {
         var dead = Enumerable.Range(1, row.Gates).Where(g => !row.Rolls(row.Full).Concat(table.SmallDie is null ? [] : row.Rolls(0)).Any(r => row.Sets(r.Key).Any(set => (set >> g - 1 & 1) != 0))).ToList();
         // Below what the dice can roll, and beyond it.
-        var remarks = dead.GroupBy(g => g < row.Rolls(row.Full)[0].Key).Select(g => $"No roll shuts {(g.Count() == 1 ? "gate" : "gates")} {Words.List(g.Select(gate => gate.ToString()))}: not all can be shut.").ToList();
+        var remarks = dead.GroupBy(g => g < row.Rolls(row.Full)[0].Key).Select(g => new Remark($"No roll shuts {(g.Count() == 1 ? "gate" : "gates")} {Words.List(g.Select(gate => gate.ToString()))}: not all can be shut.")).ToList();
         double none = row.Rolls(row.Full).Where(r => row.Sets(r.Key).Length == 0).Sum(r => r.Chance);
-        if (none > Often) remarks.Add($"{100 * none:0} of 100 first rolls go with no gate.");
+        if (none > Often) remarks.Add(new($"{100 * none:0} of 100 first rolls go with no gate.", 1 + none));
         return remarks;
     }
 

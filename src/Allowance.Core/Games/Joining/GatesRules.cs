@@ -228,7 +228,9 @@ internal readonly struct GatesRules(GateTable table) : IRules<GatesState>
         }
         var move = new Move((uint)set);
         if (IsLegal(in s, move)) return Tapped.As(move);
-        if (Moves(in s).Any(m => ((int)m.Items & set) == set)) return Tapped.NeedsMore;
+        var moves = Moves(in s);
+        if (moves is [{ IsPass: true }]) return Tapped.No("No gate goes with this roll. Go on.");
+        if (moves.Any(m => ((int)m.Items & set) == set)) return Tapped.NeedsMore;
         return Tapped.No(row.IsSum ? $"{Named((uint)set)} {(items.Count == 1 ? "does" : "do")} not go with this roll. Look again together." : $"These dice do not come to {Named((uint)set)}. Look again together.");
     }
 

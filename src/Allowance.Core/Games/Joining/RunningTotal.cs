@@ -129,11 +129,11 @@ public sealed class RunningTotal : Frame
         return [.. CommonKnobs.CardsUpTo(setup, Knobs.Deck), .. new[] { stop - TotalStep, stop + TotalStep }.Where(n => n is >= TotalStep and <= 100).Select(n => Turned(setup, seat, Knobs.StopAt, new LimitValue(n)))];
     }
 
-    public override IReadOnlyList<string> Audit(Setup setup)
+    public override IReadOnlyList<Remark> Audit(Setup setup)
     {
         int largest = setup.Get(Knobs.Deck).Deck.Counts.Keys.Last();
         var seats = Enumerable.Range(0, setup.Seats.Length).Select(s => (Down: setup.LevelAt(s) == Down, setup.At(s, Knobs.StopAt).Number)).ToList();
-        var remarks = new List<string>();
+        var remarks = new List<Remark>();
         if (seats.Exists(s => !s.Down && s.Number <= largest)) remarks.Add($"A card may count {largest}: a round can be over with the first.");
         if (seats.Exists(s => s.Down && s.Number < largest)) remarks.Add($"A card may count {largest}, which is more than there is to take away from.");
         return remarks;

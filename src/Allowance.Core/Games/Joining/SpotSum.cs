@@ -123,8 +123,6 @@ public sealed class SpotSum : Frame
         return [.. new[] { most - 2, most + 2 }.Where(n => n >= 3 && n <= 3 * largest).Select(n => Turned(setup, seat, Knobs.CallTo, new LimitValue(n))), .. CommonKnobs.CardsUpTo(setup, Knobs.Deck)];
     }
 
-    public override IReadOnlyList<string> Audit(Setup setup) => [];
-
     public override string Summary(Setup setup) => $"{NumberWords.Of(setup.Get(Knobs.Count).Number)} cards: {setup.Get(Knobs.Ops)}, {setup.Get(Knobs.Deck).Deck.Says}" + (setup.Get(Knobs.CallTo).Number is { } most ? $", up to {most}" : "");
 
     public override string Summary(Setup setup, int seat) => string.Join(", ", new[] { OwnLevel(setup, seat), setup.Seats[seat].Allowance.ContainsKey(Knobs.CallTo.Id) && setup.At(seat, Knobs.CallTo).Number is { } own ? $"up to {own}" : "" }.Where(p => p.Length > 0));

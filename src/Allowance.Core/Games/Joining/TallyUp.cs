@@ -170,8 +170,6 @@ public sealed class TallyUp : Frame
         ];
     }
 
-    public override IReadOnlyList<string> Audit(Setup setup) => [];
-
     public override string Summary(Setup setup) => $"to {setup.Get(Knobs.Goal)}, pieces worth {Words.Numbers(setup.Get(Knobs.Worth).Counts.Keys)}";
 
     public override string Summary(Setup setup, int seat) => OwnDice(setup, seat, OwnLevel(setup, seat));

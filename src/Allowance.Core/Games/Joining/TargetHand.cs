@@ -147,8 +147,6 @@ public sealed class TargetHand : Frame
 
     public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat) => [.. Steps(setup, seat, Knobs.Target), .. CommonKnobs.CardsUpTo(setup, Knobs.Deck, setup.Get(Knobs.Target).Rule == TargetRule.TwoDigits ? 9 : 10)];
 
-    public override IReadOnlyList<string> Audit(Setup setup) => [];
-
     public override string Summary(Setup setup) => $"{Words.Count(setup.Get(Knobs.Hand).Number, "card")} each, {setup.Get(Knobs.Deck).Deck.Says}, {setup.Get(Knobs.Target)}, {setup.Get(Knobs.Ops)}";
 
     public override string Summary(Setup setup, int seat) => string.Join(", ", new[] { OwnLevel(setup, seat), setup.Seats[seat].Allowance.ContainsKey(Knobs.Hand.Id) ? Words.Count(setup.At(seat, Knobs.Hand).Number, "card") : "", setup.Seats[seat].Allowance.ContainsKey(Knobs.Ops.Id) ? setup.At(seat, Knobs.Ops).Says() : "" }.Where(p => p.Length > 0));

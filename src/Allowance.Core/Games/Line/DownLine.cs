@@ -173,8 +173,6 @@ public sealed class DownLine : Frame
 
     public override KnobValue? LeftOpen(Setup setup, Knob knob) => knob == Knobs.From ? new WholeValue(new DownLineTrack(setup).From) : null;
 
-    public override IReadOnlyList<string> Audit(Setup setup) => [];
-
     public override string Summary(Setup setup) => $"{setup.Get(Knobs.Sections)} sections, {setup.Get(Knobs.Direction)}, {setup.Get(Knobs.Dice)}";
 
     public override string Summary(Setup setup, int seat) => OwnDice(setup, seat, OwnLevel(setup, seat));

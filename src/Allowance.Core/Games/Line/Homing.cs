@@ -162,7 +162,5 @@ public sealed class Homing : Frame
 
     public override KnobValue? LeftOpen(Setup setup, Knob knob) => knob == Knobs.Mark ? setup.Get(Knobs.Start) : null;
 
-    public override IReadOnlyList<string> Audit(Setup setup) => [];
-
     public override string Summary(Setup setup) => $"{(new HomingLine(setup) is var line && line.Mark == setup.Get(Knobs.Start).Number ? $"away from {line.Mark} and home again" : $"from {setup.Get(Knobs.Start)} to {line.Mark}")} in {Words.Count(new HomingLine(setup).Rounds, "round")}";
 }

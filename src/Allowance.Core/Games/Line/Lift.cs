@@ -130,8 +130,6 @@ public sealed class Lift : Frame
 
     public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat) => [.. Steps(setup, seat, Knobs.UpDice), .. Steps(setup, seat, Knobs.DownDice)];
 
-    public override IReadOnlyList<string> Audit(Setup setup) => [];
-
     public override string Summary(Setup setup) => $"{setup.Get(Knobs.Up)} floors up, {setup.Get(Knobs.Down)} down";
 }
 

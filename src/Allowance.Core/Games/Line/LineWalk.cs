@@ -123,21 +123,34 @@ public sealed class LineWalk : CalledFrame
 
     private static bool IsMarkedOff(Setup setup, int seat) => setup.LevelAt(seat) == Doubles && setup.Get(Knobs.MarkOff).On;
 
+    private protected override IReadOnlyList<Zone> Waits(Setup setup, int seat, int left, IReadOnlyList<Call> made) => setup.Get(Knobs.On).Id == Rack ? base.Waits(setup, seat, left, made) : [Bare(setup, seat, made)];
+
+    /// <summary>The line as it lies there after these calls: what is hidden as it was called, and what is marked off.</summary>
+    private static NumberLine Bare(Setup setup, int seat, IReadOnlyList<Call> before)
+    {
+        var (from, to) = Ends(setup, seat);
+        bool away = setup.Get(Knobs.Labels).Id == Away;
+        return new("The line", from, to, away ? LineLabels.All : Enum.Parse<LineLabels>(setup.Get(Knobs.Labels).Id, true))
+        {
+            Away = away ? [.. before.Select(c => c.Number)] : [],
+            Ringed = IsMarkedOff(setup, seat) ? [.. before.Select(c => 2 * c.Number)] : [],
+        };
+    }
+
     /// <summary>The line of a call, as it looks after those before it. Numbers stay in view, unless hiding them is the game.</summary>
     private static IReadOnlyList<Zone> Walked(Setup setup, int seat, Call call, IReadOnlyList<Call> before)
     {
         var (from, to) = Ends(setup, seat);
-        string shows = setup.Get(Knobs.Labels).Id, level = setup.LevelAt(seat);
-        bool away = shows == Away;
-        var line = new NumberLine("The line", from, to, away ? LineLabels.All : Enum.Parse<LineLabels>(shows, true)) { Away = away ? [.. before.Select(c => c.Number).Where(n => n != call.Number), .. call.Asks.Where(a => a.Kind == AskKind.Place).Select(a => a[0])] : [], Pointed = [call.Number] };
-        return level switch
+        bool away = setup.Get(Knobs.Labels).Id == Away;
+        var line = Bare(setup, seat, before) with { Pointed = [call.Number] };
+        if (away) line = line with { Away = [.. line.Away.Where(n => n != call.Number), .. call.Asks.Where(a => a.Kind == AskKind.Place).Select(a => a[0])] };
+        return setup.LevelAt(seat) switch
         {
             Covered => [line with { Pointed = [], Covered = [.. call.Asks.Select(a => a[0])] }],
             UpStopDown => [new Thumb("The thumb", Math.Sign(call.Leads!.Value - call.Number)), line],
             // As a finger makes it, one after another, for her to say the number where it lands.
             Jump => [line with { Jumps = [new(call.Number, call.Asks[0].Kind == AskKind.On ? call.Asks[0][1] : -call.Asks[0][1])] }],
             Steps2 => [line with { Ringed = [.. Enumerable.Range(from, to - from + 1).Where(n => (n - from) % call.Asks[0][1] == 0)] }],
-            Doubles when IsMarkedOff(setup, seat) => [line with { Ringed = [.. before.Select(c => 2 * c.Number)] }],
             _ => [line],
         };
     }

@@ -121,7 +121,7 @@ public sealed class Door : CalledFrame
             // "3 and what" and "what and 3" are the same two parts, as are "4 and what".
             Group = level == Split ? 0 : 1 + p.Whole * (MostWhole + 1) + Math.Min(p.Left, p.Right),
             Tells = Tells(p),
-            LiesAfter = level == Ways ? before => [Front(p.Whole, Empty(0), Empty(1)), new WaysFound("Ways found", before.Count, ways)] : null,
+            LiesAfter = level == Ways ? before => Found(p.Whole, before.Count, ways) : null,
         })];
 
         Ask Asked(Parting p) => level switch
@@ -168,10 +168,29 @@ public sealed class Door : CalledFrame
 
         Item Part(int id, int n, bool hidden) => hidden ? new(id, -1, form, ItemState.Down, false) : new(id, n, form, ItemState.Up, false) { Words = n == 0 && !Pictures.CanDraw(form, 0) ? "nothing" : null };
 
-        Item Empty(int id) => new(id, -1, form, ItemState.Marked, false);
-
-        static DoorFront Front(int? whole, Item left, Item right) => new("Two doors", whole is { } n ? new(2, n, Form.Numeral, ItemState.Up, false) : null, left, right);
     }
+
+    /// <summary>Both doors are closed again; cards for foreheads come from their pile.</summary>
+    private protected override IReadOnlyList<Zone> Waits(Setup setup, int seat, int left, IReadOnlyList<Call> made)
+    {
+        string level = setup.LevelAt(seat);
+        int? whole = level != Peek && setup.At(seat, Knobs.Whole).Range is var range && range.Low == range.High ? range.Low : null;
+        return level switch
+        {
+            Forehead => base.Waits(setup, seat, left, made),
+            Ways => Found(whole, made.Count, Parted(setup, seat).Count()),
+            Split => [Front(whole, Empty(0), Empty(1))],
+            _ => [Front(whole, Closed(0), Closed(1))],
+        };
+
+        Item Closed(int id) => new(id, -1, FormAt(setup, seat), ItemState.Down, false);
+    }
+
+    private static IReadOnlyList<Zone> Found(int? whole, int found, int ways) => [Front(whole, Empty(0), Empty(1)), new WaysFound("Ways found", found, ways)];
+
+    private static Item Empty(int id) => new(id, -1, Form.None, ItemState.Marked, false);
+
+    private static DoorFront Front(int? whole, Item left, Item right) => new("Two doors", whole is { } n ? new(2, n, Form.Numeral, ItemState.Up, false) : null, left, right);
 
     /// <summary>The part that lies open.</summary>
     private static int Seen(Parting p) => p.LeftHidden ? p.Right : p.Left;
@@ -214,7 +233,7 @@ public sealed class Door : CalledFrame
         ];
     }
 
-    public override IReadOnlyList<string> Audit(Setup setup) => IsRace(setup) && setup.Seats.Length > 2 && !setup.Seats[2].GrownUp
+    public override IReadOnlyList<Remark> Audit(Setup setup) => IsRace(setup) && setup.Seats.Length > 2 && !setup.Seats[2].GrownUp
         ? [$"{Words.Capital(setup.Who(2))} says what the two cards make, and cannot be first: change places from game to game."] : [];
 
     public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat) => Steps(setup, seat, Knobs.Whole);

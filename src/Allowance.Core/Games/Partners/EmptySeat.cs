@@ -134,7 +134,7 @@ public sealed class EmptySeat : Frame
             new SingleChange($"target {t} instead of {target}", Belongs.Range, setup.With(Knobs.Target, new WholeValue(t)).With(Knobs.Deck, new DeckValue(court ? Deck.Plain(1, 13) : Partners.PackFor(t)))))];
     }
 
-    public override IReadOnlyList<string> Audit(Setup setup)
+    public override IReadOnlyList<Remark> Audit(Setup setup)
     {
         var table = new SeatTable(setup);
         bool alone = table.Facts.Groups.Any(g => g.Kind == SeatGroupKind.Alone);

@@ -111,7 +111,7 @@ public sealed class Hedge : Frame
 
     public override KnobValue? LeftOpen(Setup setup, Knob knob) => knob == Knobs.Cells ? CellsValue.Made(setup.Get(Knobs.Rows).Number * setup.Get(Knobs.Columns).Number) : null;
 
-    public override IReadOnlyList<string> Audit(Setup setup) => Nudge.Dead(TableOf(setup));
+    public override IReadOnlyList<Remark> Audit(Setup setup) => Nudge.Dead(TableOf(setup));
 
     public override string Summary(Setup setup) => $"{setup.Get(Knobs.Rows)} × {setup.Get(Knobs.Columns)} cells, {setup.Get(Knobs.Dice)}, {setup.Get(Knobs.InRow)} in a row";
 

@@ -123,7 +123,7 @@ public sealed class ManyMakes : Frame
 
     public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat) => [.. Steps(setup, seat, Knobs.Numbers), .. Steps(setup, seat, Knobs.Stock)];
 
-    public override IReadOnlyList<string> Audit(Setup setup)
+    public override IReadOnlyList<Remark> Audit(Setup setup)
     {
         var range = setup.Get(Knobs.Numbers).Range;
         int bars = setup.Get(Knobs.Stock).Counts.Sum(s => s.Key * s.Value), wanted = setup.Get(Knobs.Calls).Number * setup.Seats.Length * (range.Low + range.High) / 2;

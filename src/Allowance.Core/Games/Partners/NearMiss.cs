@@ -110,11 +110,11 @@ public sealed class NearMiss : Frame
 
     public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat) => [.. Steps(setup, seat, Knobs.N), .. Steps(setup, seat, Knobs.Dice)];
 
-    public override IReadOnlyList<string> Audit(Setup setup)
+    public override IReadOnlyList<Remark> Audit(Setup setup)
     {
         int mark = setup.Get(Knobs.N).Number;
         var dice = Enumerable.Range(0, setup.Seats.Length).Select(s => setup.At(s, Knobs.Dice).Dice).Distinct().ToList();
-        var remarks = new List<string>();
+        var remarks = new List<Remark>();
         foreach (var own in dice)
             if (Remark(own) is { } remark) remarks.Add(dice.Count == 1 ? Words.Sentence(remark) : $"{Words.Capital(new DiceValue(own).Says())}: {remark}.");
         return remarks;

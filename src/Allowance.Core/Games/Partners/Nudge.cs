@@ -142,15 +142,16 @@ public sealed class Nudge : Frame
 
     public override bool Matters(Setup setup, Knob knob) => knob != Knobs.Board || setup.Get(Knobs.Cells).IsMade;
 
-    public override IReadOnlyList<string> Audit(Setup setup) => Dead(TableOf(setup));
+    public override IReadOnlyList<Remark> Audit(Setup setup) => Dead(TableOf(setup));
 
-    internal static IReadOnlyList<string> Dead(CellTable table)
+    internal static IReadOnlyList<Remark> Dead(CellTable table)
     {
-        var remarks = new List<string>();
+        var remarks = new List<Remark>();
         if (table.DeadCells.Count > 0) remarks.Add($"No roll reaches {Words.List(table.DeadCells.Select(n => n.ToString()))}; such cells count as filled.");
         int[] rolls = [.. Enumerable.Range(0, table.Seats).SelectMany(table.DeadRolls).Select(r => r.Roll).Distinct().Order()];
-        if (rolls is [var one]) remarks.Add($"A roll of {one} fits no cell, and passes.");
-        else if (rolls.Length > 0) remarks.Add($"Rolls of {Words.List(rolls.Select(r => r.ToString()))} fit no cell, and pass.");
+        double weight = 1 + ChanceOfNone(table);
+        if (rolls is [var one]) remarks.Add(new($"A roll of {one} fits no cell, and passes.", weight));
+        else if (rolls.Length > 0) remarks.Add(new($"Rolls of {Words.List(rolls.Select(r => r.ToString()))} fit no cell, and pass.", weight));
         return remarks;
     }
 

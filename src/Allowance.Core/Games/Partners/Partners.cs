@@ -135,10 +135,10 @@ public sealed class Partners : Frame
         return [.. preparation.Sentences, $"{Words.Count(preparation.CardsLeft, "card")} in play, {setup.Get(Knobs.Layout)} on the table."];
     }
 
-    public override IReadOnlyList<string> Audit(Setup setup)
+    public override IReadOnlyList<Remark> Audit(Setup setup)
     {
         var deck = setup.Get(Knobs.Deck).Deck;
-        var lines = new List<string>();
+        var lines = new List<Remark>();
         if (setup.Get(Knobs.Mode).Id == RunOn || Enumerable.Range(0, setup.Seats.Length).Any(i => Aim.Of(setup, i) is { Same: true } or { Any: true })) return lines;
         var targets = Targets(setup).ToList();
         if (targets.Count == 0) return lines;

@@ -113,6 +113,9 @@ internal sealed class CallList<TSet> where TSet : struct, IPlaceSet<TSet>
     public IReadOnlyList<Call> Before(int call, CallMemory<TSet> memory) => falls is not null ? []
         : [.. Enumerable.Range(0, Calls.Count).Where(c => c != call && (memory.Covered.IsEmpty || !(memory.Covered & single[c]).IsEmpty)).Select(c => Calls[c])];
 
+    /// <summary>The calls that were made in this round of all calls: none where dice make them, nor when all were.</summary>
+    public IReadOnlyList<Call> Made(CallMemory<TSet> memory) => falls is not null ? [] : [.. Calls.Where((_, c) => !(memory.Covered & single[c]).IsEmpty)];
+
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int Draw(in CallMemory<TSet> memory, ref Rng rng)
     {

@@ -41,7 +41,8 @@ public abstract class CalledFrame : Frame
     protected virtual string Brings(Setup setup) => "The next call comes.";
 
     /// <summary>What lies there until it comes.</summary>
-    private protected virtual Zone Waits(Setup setup, int seat, int left) => new Pile("Calls to come", left);
+    /// <param name="made">The calls that she had in this round of all calls.</param>
+    private protected virtual IReadOnlyList<Zone> Waits(Setup setup, int seat, int left, IReadOnlyList<Call> made) => [new Pile("Calls to come", left)];
 
     public sealed override bool IsCalled => true;
 
@@ -79,7 +80,7 @@ public abstract class CalledFrame : Frame
         return racing != 0 ? new Game<CalledRules<TSet, ToTheFirst>, CalledState<TSet>>(setup, new([.. places], kinds, rounds, atOnce, racing, Leading(setup), Brings(setup), Waiting))
             : new Game<CalledRules<TSet, ToTheMover>, CalledState<TSet>>(setup, new([.. places], kinds, rounds, atOnce, racing, Leading(setup), Brings(setup), Waiting));
 
-        Zone Waiting(int seat, int left) => Waits(setup, seat, left);
+        IReadOnlyList<Zone> Waiting(int seat, int left, IReadOnlyList<Call> made) => Waits(setup, seat, left, made);
 
         CallList<TSet> List(int seat) => new(calls[seat], beliefs is null ? null : ask => beliefs.For(seat, ask).Right, Apart(setup, seat), NeverForeseen, OrderOf(setup));
     }
@@ -103,8 +104,6 @@ public abstract class CalledFrame : Frame
     protected virtual void AddFacts(Setup setup, Facts facts) { }
 
     protected internal sealed override IReadOnlyList<string> SimulatedFacts(Setup setup) => [];
-
-    public override IReadOnlyList<string> Audit(Setup setup) => [];
 }
 
 /// <summary>What a game with a caller knows, but for what was called before.</summary>
@@ -163,7 +162,7 @@ internal readonly struct ToTheFirst : ICallTaking
 /// <param name="kinds">A turn is told by its call.</param>
 /// <param name="rounds">Calls for each player; at each place the same where all answer at once.</param>
 /// <param name="racing">In a race those who may be first, as bits; 0 where it is none.</param>
-internal readonly struct CalledRules<TSet, TTaking>(CalledPlace<TSet>[] places, TurnKinds kinds, int[] rounds, bool atOnce, uint racing, int leading, string next, Func<int, int, Zone> waits) : IRules<CalledState<TSet>>
+internal readonly struct CalledRules<TSet, TTaking>(CalledPlace<TSet>[] places, TurnKinds kinds, int[] rounds, bool atOnce, uint racing, int leading, string next, Func<int, int, IReadOnlyList<Call>, IReadOnlyList<Zone>> waits) : IRules<CalledState<TSet>>
     where TSet : struct, IPlaceSet<TSet>
     where TTaking : struct, ICallTaking
 {
@@ -315,10 +314,11 @@ internal readonly struct CalledRules<TSet, TTaking>(CalledPlace<TSet>[] places, 
     {
         // At the end what was called last still lies there.
         bool over = s.Head.Phase == StepKind.Over && s.Head.Turns > 0 && s.Call < List(in s).Calls.Count;
-        if (s.Head.Phase != StepKind.Choice && !over) return [waits(s.Head.Mover, Left(in s))];
+        var (list, memory) = (List(in s), s.Memories[Place(s.Head.Mover)]);
+        if (s.Head.Phase != StepKind.Choice && !over) return waits(s.Head.Mover, Left(in s), list.Made(memory));
         var call = Current(in s);
         if (TTaking.Races) return over ? call.Lies : [.. call.Lies, ChoiceKeys.WhoWasFirst(Moves(in s).Select(m => m.Pick))];
-        return call.LiesAfter is { } after ? after(List(in s).Before(s.Call, s.Memories[Place(s.Head.Mover)])) : call.Lies;
+        return call.LiesAfter is { } after ? after(list.Before(s.Call, memory)) : call.Lies;
     }
 
     /// <summary>In a race the screen shows neither what lies where nor which cards to hand out.</summary>

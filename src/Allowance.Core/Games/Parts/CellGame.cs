@@ -192,8 +192,9 @@ internal readonly struct CellRules<TGame>(TGame game) : IRules<CellState> where 
         if (items.Count == 0) return Tapped.NeedsMore;
         var move = new Move(0, items[^1]);
         if (IsLegal(in s, move)) return Tapped.As(move);
-        return items[^1] < 0 || items[^1] >= table.Cells ? Tapped.No("There is no such cell.")
-            : Tapped.No(table.Maps[s.Head.Mover].AnswerTo(s.Rolled.Total) == table.Numbers[items[^1]] ? "That cell is taken." : $"{table.Numbers[items[^1]]} does not fit. Look again together.");
+        return Tapped.No(items[^1] < 0 || items[^1] >= table.Cells ? "There is no such cell."
+            : Moves(in s) is [{ IsPass: true }] ? "No cell fits this roll. Go on."
+            : table.Maps[s.Head.Mover].AnswerTo(s.Rolled.Total) == table.Numbers[items[^1]] ? "That cell is taken." : $"{table.Numbers[items[^1]]} does not fit. Look again together.");
     }
 
     public IReadOnlyList<Zone> Zones(in CellState s)

@@ -105,11 +105,11 @@ public sealed class ChainCall : Frame
 
     public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat) => Steps(setup, seat, Knobs.Values);
 
-    public override IReadOnlyList<string> Audit(Setup setup)
+    public override IReadOnlyList<Remark> Audit(Setup setup)
     {
         var chain = new Chain(setup);
         bool selfAnswers = setup.Seats.Length > 1 && chain.Owner.Where((o, i) => o == chain.Owner[(i + 1) % chain.Owner.Length]).Any();
-        var remarks = new List<string>();
+        var remarks = new List<Remark>();
         if (selfAnswers) remarks.Add("Once a player answers her own card: an odd chain cannot go to and fro between two.");
         if (setup.Get(Knobs.Relation).WithoutPartner(setup.Get(Knobs.Values).Numbers) is { } without) remarks.Add(without);
         return remarks;

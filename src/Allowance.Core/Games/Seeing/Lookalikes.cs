@@ -155,7 +155,7 @@ public sealed class Lookalikes : Frame
 
     public override IReadOnlyList<SingleChange> RangeSteps(Setup setup, int seat) => Steps(setup, seat, Knobs.Values);
 
-    public override IReadOnlyList<string> Audit(Setup setup)
+    public override IReadOnlyList<Remark> Audit(Setup setup)
     {
         var table = new LookalikesTable(setup);
         int without = setup.Get(Knobs.Values).Numbers.Count - table.Possible.Count;

@@ -156,12 +156,12 @@ public sealed class Panes : Frame
 
     public override bool Matters(Setup setup, Knob knob) => knob == Knobs.Free ? setup.Get(Knobs.Side).Number % 2 == 1 : knob != Knobs.Shuffle || setup.Get(Knobs.Boards).Id != Laid;
 
-    public override IReadOnlyList<string> Audit(Setup setup)
+    public override IReadOnlyList<Remark> Audit(Setup setup)
     {
         var table = new PanesTable(setup);
         if (table.IsLaid) return [];
         int idle = table.Possible.Except(table.Boards.SelectMany(b => b)).Count();
-        var remarks = new List<string>();
+        var remarks = new List<Remark>();
         if (idle > 0) remarks.Add($"{Words.Count(idle, "number")} on no board: {(idle == 1 ? "that call covers" : "those calls cover")} nothing.");
         if (table.Relation.WithoutPartner(setup.Get(Knobs.Values).Numbers) is { } without) remarks.Add(without);
         return remarks;

@@ -13,6 +13,9 @@ public static class ForecastWords
     /// <summary>A smaller difference between the first place and the others is none.</summary>
     private const double NoMatter = .02;
 
+    /// <summary>A smaller one is hardly noticed: one game in ten goes the other way.</summary>
+    private const double ALittle = .1;
+
     /// <summary>Who wins, or what is reached, and what the first turn is worth.</summary>
     /// <param name="name">Who sits at a place.</param>
     public static string Winning(Setup setup, Forecast forecast, Func<int, string> name)
@@ -31,7 +34,9 @@ public static class ForecastWords
         if (setup.Frame.Knob(KnobRole.WhoBegins) is null || setup.First is FirstSeat.Alternate or FirstSeat.Draw) return "";
         int first = setup.Beginners[0];
         double edge = wins[first] - wins.Where((_, i) => i != first).Average();
-        return Math.Abs(edge) < NoMatter ? $"{name(first)} begins; it makes no difference." : $"{name(first)}, who begins, wins {(edge > 0 ? "more" : "less")} often than the others.";
+        if (Math.Abs(edge) < NoMatter) return $"{name(first)} begins; it makes no difference.";
+        string others = wins.Count == 2 ? name(1 - first) : "the others", much = Math.Abs(edge) < ALittle ? "a little " : "";
+        return $"{name(first)}, who begins, wins {much}{(edge > 0 ? "more" : "less")} often than {others}.";
     }
 
     /// <summary>How often nothing goes while cards are left; empty where that cannot be.</summary>
