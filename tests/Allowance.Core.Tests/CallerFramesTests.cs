@@ -290,7 +290,7 @@ public class CallerFramesTests
     public void The_ring_that_a_set_is_wanted_in_is_marked()
     {
         var setup = Good("around", """{"n":4}""", "make");
-        Assert.Equal(["fewer than 4", "just 4", "more than 4"], ((CalledFrame)Catalogue.Of(setup)).Calls(setup, 0).Select(c => Assert.Single(Assert.IsType<Rings>(Assert.Single(c.Lies)).All, r => r.IsAsked).Says));
+        Assert.Equal(["fewer than 4", "just 4", "more than 4"], ((CalledFrame)Catalogue.Of(setup)).Calls(setup, 0).Select(c => Assert.Single(Assert.Single(c.Lies.OfType<Rings>()).All, r => r.IsAsked).Says));
         setup = Good("around", """{"n":4}""", "cards");
         Assert.DoesNotContain(((CalledFrame)Catalogue.Of(setup)).Calls(setup, 0).SelectMany(c => c.LiesAfter!([])).OfType<Rings>().SelectMany(r => r.All), r => r.IsAsked);
     }
@@ -370,6 +370,7 @@ public class CallerFramesTests
     [InlineData("evenplates", "even", "{}", "Two plates")]
     [InlineData("evenplates", "share", """{"ways":3}""", "Plates to share on")]
     [InlineData("around", "cards", "{}", "Three rings")]
+    [InlineData("around", "make", "{}", "Things in reach, Three rings")]
     [InlineData("linewalk", "jump", "{}", "The line")]
     [InlineData("linewalk", "point", """{"on":"rack"}""", "Calls to come")]
     [InlineData("door", "split", "{}", "Two doors")]

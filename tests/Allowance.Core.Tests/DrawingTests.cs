@@ -169,14 +169,21 @@ public class DrawingTests
         Assert.All(discs.SelectMany(one => discs.Where(other => other != one), (one, other) => Math.Sqrt(Math.Pow(one.X - other.X, 2) + Math.Pow(one.Y - other.Y, 2)) - 2 * one.Radius), apart => Assert.True(apart >= 0));
     }
 
-    /// <summary>Two or three marks are no row of their own.</summary>
+    /// <summary>Two or three marks are no row of their own. Where one row could not be read, an upright room has space for more.</summary>
     [Theory]
-    [InlineData(22, 1)]
-    [InlineData(23, 1)]
-    [InlineData(30, 2)]
-    public void A_line_is_broken_where_much_is_left_for_the_next_row(int to, int rows)
+    [InlineData(500, 300, 22, 1)]
+    [InlineData(500, 300, 23, 1)]
+    [InlineData(500, 300, 34, 2)]
+    [InlineData(300, 500, 10, 1)]
+    [InlineData(300, 500, 13, 1)]
+    [InlineData(300, 500, 20, 2)]
+    [InlineData(300, 500, 22, 2)]
+    [InlineData(300, 500, 30, 3)]
+    [InlineData(300, 500, 100, 6)]
+    [InlineData(800, 900, 20, 1)]
+    public void A_line_is_broken_where_much_is_left_for_the_next_row(int wide, int high, int to, int rows)
     {
         Zone line = new NumberLine("line", 0, to, LineLabels.Fives);
-        Assert.Equal(rows, Drawing.Of([line], new(300, 500), By).Parts[0].Shapes.OfType<WordsShape>().Select(w => Math.Round(w.Y)).Distinct().Count());
+        Assert.Equal(rows, Drawing.Of([line], new(wide, high), By).Parts[0].Shapes.OfType<WordsShape>().Select(w => Math.Round(w.Y)).Distinct().Count());
     }
 }

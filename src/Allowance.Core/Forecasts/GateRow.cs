@@ -92,6 +92,7 @@ public sealed class GateRow
     public int Sum(int set) => sums[set];
 
     /// <summary>Only the first die is rolled at these open gates.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public bool IsSmall(int open) => Sum(open) <= smallDie;
 
     /// <summary>How many keys there are.</summary>

@@ -45,13 +45,14 @@ public sealed class Dice : IEquatable<Dice>
     {
         All = [.. dice];
         if (All.Length is 0 or > MostDice) throw new ArgumentOutOfRangeException(nameof(dice), $"1 to {MostDice} dice are rolled together.");
+        (Least, Most) = (All.Sum(d => d.Faces[0]), All.Sum(d => d.Faces[^1]));
     }
 
     public ImmutableArray<Die> All { get; }
 
-    public int Least => All.Sum(d => d.Faces[0]);
+    public int Least { get; }
 
-    public int Most => All.Sum(d => d.Faces[^1]);
+    public int Most { get; }
 
     /// <summary>The chance of each total, from 0 to <see cref="Most"/>.</summary>
     public ReadOnlySpan<double> Chances => chances ??= Totals();

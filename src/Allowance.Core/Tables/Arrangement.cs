@@ -21,10 +21,10 @@ internal static class Arrangement
     {
         var pen = new Pen(by, 7);
         var best = Best(zones, room, pen);
-        // Words that would be too small are written larger, which takes room from the rest.
+        // Words that would be too small are written larger, which takes room from the rest; where a room is upright there is some below.
         for (int attempt = 0; attempt < 4 && pen.Letters * Scale(best, room) < Room.LeastLetters && pen.Letters < 40; attempt++)
         {
-            pen = pen with { Letters = Math.Min(40, 1.02 * Room.LeastLetters / Scale(best, room)) };
+            pen = pen with { Letters = Math.Min(40, 1.02 * Room.LeastLetters / Scale(best, room)), Breaks = room.Height > room.Width };
             best = Best(zones, room, pen);
         }
         double ratio = room.Width / room.Height, width = Math.Max(best.Width + 2 * Margin, LeastWidth), height = Math.Max(best.Height + 2 * Margin, LeastHeight);

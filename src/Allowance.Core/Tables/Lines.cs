@@ -90,7 +90,7 @@ public sealed record NumberLine(string Label, int Low, int High, LineLabels Labe
 
     /// <summary>So many pieces stand one above the other; more begin another stack.</summary>
     private const int MostStacked = 4;
-    private const int MostDrawn = 400, Unbroken = 22, Few = 4;
+    private const int MostDrawn = 400, Unbroken = 22, Few = 4, Shared = 3;
 
     public override string Kind => "line";
 
@@ -122,8 +122,7 @@ public sealed record NumberLine(string Label, int Low, int High, LineLabels Labe
     internal override Laid Lay(double width, Pen pen)
     {
         int every = Math.Max(1, (High - Low) / MostDrawn + 1), ticks = (High - Low) / every + 1;
-        // Rows of tens where it does not go into one; a few too many are no row of their own.
-        int most = Math.Max(Unbroken, (int)(width / Space)), tens = most >= 11 ? most / 10 * 10 : most, inRow = ticks <= most || ticks <= tens + Few ? ticks : tens, rows = (ticks + inRow - 1) / inRow;
+        int most = Math.Max(pen.Breaks ? Unbroken / 2 : Unbroken, (int)(width / Space)), inRow = InRow(ticks, most), rows = (ticks + inRow - 1) / inRow;
         var together = Pieces.GroupBy(p => p.At).ToList();
         // Pieces on one number stand one above the other, each as large as alone.
         double above = Above + Rise * (together.Select(g => Math.Min(g.Count(), MostStacked)).DefaultIfEmpty(1).Max() - 1), band = above + Below + Apart;
@@ -187,6 +186,14 @@ public sealed record NumberLine(string Label, int Low, int High, LineLabels Labe
                     PieceShape.Draw(sketch, [piece], x + (n / MostStacked - stacks / 2.0) * side, foot - Side - n % MostStacked * Rise + (Side - side) / 2, side);
             }
         });
+    }
+
+    /// <summary>Rows of tens where it does not go into one; a few too many are no row of their own, and short lines share them out.</summary>
+    private static int InRow(int ticks, int most)
+    {
+        int tens = most / 10 * 10, whole = ticks / tens;
+        if (ticks <= most || ticks <= tens + Few) return ticks;
+        return whole <= Shared && ticks % tens <= Few ? (ticks + whole - 1) / whole : tens;
     }
 
     private bool Bears(int n, int tick, int ticks, int every) => Labels switch

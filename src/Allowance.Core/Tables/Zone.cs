@@ -42,7 +42,8 @@ public sealed record DrawnBy(PictureStyle Style, Func<int, string> Name, Func<It
 }
 
 /// <param name="Letters">How high words are written, in millimetres.</param>
-internal sealed record Pen(DrawnBy By, double Letters)
+/// <param name="Breaks">What would lie in one row, and too small to be read, may lie in two.</param>
+internal sealed record Pen(DrawnBy By, double Letters, bool Breaks = false)
 {
     /// <summary>How much room a line of words takes.</summary>
     public double Line => 1.5 * Letters;

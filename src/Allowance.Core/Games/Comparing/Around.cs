@@ -75,7 +75,14 @@ public sealed class Around : CalledFrame
         }
     }
 
-    private protected override IReadOnlyList<Zone> Waits(Setup setup, int seat, int left, IReadOnlyList<Call> made) => [Sorted(setup.At(seat, Knobs.N).Number, FormOf(setup, seat), setup.LevelAt(seat) == Make ? [] : made)];
+    private protected override IReadOnlyList<Zone> Waits(Setup setup, int seat, int left, IReadOnlyList<Call> made)
+    {
+        bool own = setup.LevelAt(seat) == Make;
+        var rings = Sorted(setup.At(seat, Knobs.N).Number, FormOf(setup, seat), own ? [] : made);
+        return own ? [InReach(setup.At(seat, Knobs.Max).Number), rings] : [rings];
+    }
+
+    private static Heap InReach(int things) => new("Things in reach", [new("", things)]);
 
     private static Item Card(int k, Form form) => new(0, k, form, ItemState.Up, false);
 
@@ -93,9 +100,9 @@ public sealed class Around : CalledFrame
     /// <summary>A set for each ring: only for the one in the middle is the number known before she makes it.</summary>
     private static IReadOnlyList<Call> Own(int n, int max, Support support) =>
     [
-        new([new Ask(AskKind.More, n, Form.Objects, support: support).WithoutNumbers(n)], n - 1, $"a set with fewer than {n}", $"Make a set with fewer than {n}.", [ThreeRings(n, _ => [], n - 1)]),
-        new([new Ask(AskKind.Take, n, Form.Objects, support: support)], n, $"a set with just {n}", $"Make a set with just {n}.", [ThreeRings(n, _ => [], n)]),
-        new([new Ask(AskKind.More, n, Form.Objects, support: support).WithoutNumbers(max)], n + 1, $"a set with more than {n}", $"Make a set with more than {n}.", [ThreeRings(n, _ => [], n + 1)]),
+        new([new Ask(AskKind.More, n, Form.Objects, support: support).WithoutNumbers(n)], n - 1, $"a set with fewer than {n}", $"Make a set with fewer than {n}.", [InReach(max), ThreeRings(n, _ => [], n - 1)]),
+        new([new Ask(AskKind.Take, n, Form.Objects, support: support)], n, $"a set with just {n}", $"Make a set with just {n}.", [InReach(max), ThreeRings(n, _ => [], n)]),
+        new([new Ask(AskKind.More, n, Form.Objects, support: support).WithoutNumbers(max)], n + 1, $"a set with more than {n}", $"Make a set with more than {n}.", [InReach(max), ThreeRings(n, _ => [], n + 1)]),
     ];
 
     protected override int Rounds(Setup setup) => setup.Get(Knobs.Rounds).Number;

@@ -35,6 +35,7 @@ internal sealed record GatherHeap : Seating
     /// <summary>A turn is told by what was rolled, how many it moved, and where she says the total by that too.</summary>
     public TurnKinds Kinds { get; }
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int RollKinds(int seat) => (Cups[seat].Dice.Most + 1) * Cups[seat].Kinds;
 
     /// <summary>The things by colour; null where they have none.</summary>

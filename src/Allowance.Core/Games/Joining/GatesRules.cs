@@ -152,6 +152,7 @@ internal readonly struct GatesRules(GateTable table) : IRules<GatesState>
         while ((s.In >> s.Head.Mover & 1) == 0);
     }
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private static bool IsDouble(in Rolled rolled)
     {
         for (int die = 1; die < rolled.Count; die++)

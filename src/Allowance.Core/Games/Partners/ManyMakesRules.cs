@@ -102,6 +102,7 @@ internal readonly partial struct MakesRules(MakesTable table) : IRules<MakesStat
     private static int Bars(in MakesState s, int length) => BarWays.Of(s.Stock, length) + s.Behind[length];
 
     /// <summary>What is called for the mover: what is at her edge, and what was not called yet.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int Draw(ref MakesState s, ref Rng rng)
     {
         for (int again = 0; again < 2; again++)
@@ -192,6 +193,7 @@ internal readonly partial struct MakesRules(MakesTable table) : IRules<MakesStat
     private bool HasNew(in MakesState s) => table.Ways.OneBut(s.Stock, s.Number, s.Used.All) != 0;
 
     /// <summary>On to whoever still gets a call that can be made.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private void Settle(ref MakesState s)
     {
         s.Number = 0;

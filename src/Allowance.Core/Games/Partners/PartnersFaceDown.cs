@@ -72,6 +72,7 @@ internal readonly partial struct PartnersFaceDown<TTurning>(PartnersTable table)
         Settle(ref s);
     }
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private void Settle(ref PartnersFaceDownState s)
     {
         s.Target = (short)seats[s.Head.Mover].Target;
@@ -178,6 +179,7 @@ internal readonly partial struct PartnersFaceDown<TTurning>(PartnersTable table)
     }
 
     /// <summary>A place whose known card leads to the target with known cards alone; 64 where none does.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private static int WantedInRun(in PartnersFaceDownState s, PartnersSeat seat, ulong known)
     {
         int missing = seat.Target - s.Sum;

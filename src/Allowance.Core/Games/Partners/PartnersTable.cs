@@ -128,6 +128,7 @@ internal sealed class PartnersSeat
     public ulong Half { get; }
 
     /// <summary>What goes with a number.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int Mate(int number) => Same ? number : Target - number;
 
     /// <summary>The ask for the partner of each number, and for another card like it.</summary>

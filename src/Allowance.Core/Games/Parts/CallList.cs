@@ -72,8 +72,9 @@ internal sealed class CallList<TSet> where TSet : struct, IPlaceSet<TSet>
 
     private readonly bool rising;
 
-    /// <summary>On a walk: the calls that lead up, that lead down, and that stay; else null.</summary>
-    private readonly (TSet Up, TSet Down, TSet Still)? ways;
+    /// <summary>On a walk: the calls that lead up, that lead down, and that stay.</summary>
+    private readonly TSet up, down, still;
+    private readonly bool walks;
 
     /// <param name="right">Her chance of getting an ask right; null where nobody knows.</param>
     /// <param name="apart">How many calls a number stays away, 1 to 3.</param>
@@ -102,7 +103,8 @@ internal sealed class CallList<TSet> where TSet : struct, IPlaceSet<TSet>
         alike = [.. order.Select(c => Where(other => ranks[other] == ranks[c]))];
         byNumber = [.. Enumerable.Range(-1, calls.Max(c => c.Number) + 3).Select(n => Where(c => calls[c].Number == n))];
         numbers = [.. calls.Select(c => (ushort)((c.Leads ?? c.Number) + 1))];
-        if (calls[0].Leads is not null) ways = (Where(c => calls[c].Leads > calls[c].Number), Where(c => calls[c].Leads < calls[c].Number), Where(c => calls[c].Leads == calls[c].Number));
+        walks = calls[0].Leads is not null;
+        (up, down, still) = (Where(c => calls[c].Leads > calls[c].Number), Where(c => calls[c].Leads < calls[c].Number), Where(c => calls[c].Leads == calls[c].Number));
 
         TSet Where(Func<int, bool> holds) => Enumerable.Range(0, calls.Count).Where(holds).Aggregate(default(TSet), (set, call) => set | single[call]);
     }
@@ -122,7 +124,7 @@ internal sealed class CallList<TSet> where TSet : struct, IPlaceSet<TSet>
         if (falls is not null) return falls[rng.Below(falls.Length)];
         var open = all - memory.Covered;
         if (rising) return order[open.First];
-        if (ways is not null) return Step(in memory, open, ref rng);
+        if (walks) return Step(in memory, open, ref rng);
         var stale = Stale(in memory);
         var fresh = open - stale;
         if (fresh.IsEmpty) fresh = Foreseen(open, stale);
@@ -134,16 +136,16 @@ internal sealed class CallList<TSet> where TSet : struct, IPlaceSet<TSet>
     [MethodImpl(MethodImplOptions.NoInlining)]
     private int Step(in CallMemory<TSet> memory, TSet open, ref Rng rng)
     {
-        var (up, down, still) = ways!.Value;
         var here = memory.Last == 0 ? all : byNumber[memory.Last];
         // She stood elsewhere on another line.
         if (here.IsEmpty) here = all;
-        var may = here - still.If(memory.Second == memory.Last);
-        if (memory.Fourth > 0 && memory.Third - memory.Fourth is 1 or -1 && memory.Second - memory.Third == memory.Third - memory.Fourth && memory.Last - memory.Second == memory.Third - memory.Fourth)
-            may -= (memory.Last > memory.Second ? up : down);
-        if (may.IsEmpty) may = here;
+        // Without branches, as in no other step could it be foreseen which way it goes.
+        int step = memory.Last - memory.Second;
+        bool three = memory.Fourth > 0 & step * step == 1 & memory.Second - memory.Third == step & memory.Third - memory.Fourth == step;
+        var may = here - (still.If(step == 0) | up.If(three & step > 0) | down.If(three & step < 0));
+        may |= here.If(may.IsEmpty);
         var fresh = may & open;
-        if (fresh.IsEmpty) fresh = may;
+        fresh |= may.If(fresh.IsEmpty);
         var first = fresh & alike[fresh.First];
         return order[first.Nth(rng.Below(first.Count))];
     }
@@ -182,7 +184,7 @@ internal sealed class CallList<TSet> where TSet : struct, IPlaceSet<TSet>
         if (falls is not null) return;
         memory.Covered = NotAll(memory.Covered | covers[call]);
         // A walk remembers where it began, too.
-        if (ways is not null && memory.Last == 0) memory.Remember((ushort)(Calls[call].Number + 1));
+        if (walks && memory.Last == 0) memory.Remember((ushort)(Calls[call].Number + 1));
         memory.Remember(numbers[call]);
     }
 }

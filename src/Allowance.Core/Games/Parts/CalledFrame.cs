@@ -195,7 +195,11 @@ internal readonly struct CalledRules<TSet, TTaking>(CalledPlace<TSet>[] places, 
     }
 
     /// <summary>The call is answered; in a race it goes to whoever was first in the course of play.</summary>
-    private static Move Answer => new(0, TTaking.Races ? Engine.MostSeats : 0);
+    private static Move Answer
+    {
+        [MethodImpl(MethodImplOptions.AggressiveInlining)]
+        get => new(0, TTaking.Races ? Engine.MostSeats : 0);
+    }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public Move Plain(in CalledState<TSet> s, ref Rng rng) => Answer;

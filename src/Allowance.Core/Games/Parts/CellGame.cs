@@ -134,6 +134,7 @@ internal readonly struct CellRules<TGame>(TGame game) : IRules<CellState> where 
     }
 
     /// <summary>Nobody who is here can put a marker anywhere any more, whatever is rolled.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private bool IsFull(in CellState s)
     {
         for (uint here = s.Head.Active; here != 0; here &= here - 1)

@@ -71,6 +71,7 @@ internal sealed record CellTable : Seating
     /// <summary>A turn is told by the roll, and by how the cell shows it that was chosen.</summary>
     public TurnKinds Kinds { get; }
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int Kind(int seat, in Rolled rolled, Move move) => Kinds[seat] + Cups[seat].Kind(in rolled) * ways[seat] + (move.IsPass || ways[seat] == 1 ? 0 : shown[move.Pick]);
 
     public int Cells => Numbers.Length;

@@ -49,6 +49,7 @@ internal struct HandCards
     [UnscopedRef]
     public readonly ReadOnlySpan<byte> Of(int seat) => MemoryMarshal.AsBytes((ReadOnlySpan<ulong>)hands).Slice(seat * Most, counts[seat]);
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public void Add(int seat, byte card)
     {
         counts[seat]++;

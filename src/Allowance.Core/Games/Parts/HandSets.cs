@@ -21,6 +21,7 @@ internal struct HandSets
 
     public readonly int Count
     {
+        [MethodImpl(MethodImplOptions.AggressiveInlining)]
         get
         {
             int count = 0;
@@ -30,6 +31,7 @@ internal struct HandSets
     }
 
     /// <summary>The n-th of them, from 0.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public readonly int Nth(int n)
     {
         for (int word = 0; ; word++)

@@ -85,6 +85,7 @@ internal readonly struct TwoSets<THalf>(THalf low, THalf high) : IPlaceSet<TwoSe
         get => low.IsEmpty ? THalf.Most + high.First : low.First;
     }
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public static TwoSets<THalf> Of(int place) => place < THalf.Most ? new(THalf.Of(place), default) : new(default, THalf.Of(place - THalf.Most));
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
