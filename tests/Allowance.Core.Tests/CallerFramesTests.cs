@@ -384,8 +384,12 @@ public class CallerFramesTests
     [Fact]
     public void What_was_sorted_stays_in_its_ring_until_the_next_call()
     {
-        var run = Good("around", """{"n":5,"max":8}""", "cards").Ready().Compile().Start(0);
+        var setup = Good("around", """{"n":5,"max":8}""", "cards");
+        var run = setup.Ready().Compile().Start(0);
         Assert.Equal([0, 0, 0], Held());
+        // A key bears the number alone; what came of it is told with the other.
+        var call = ((CalledFrame)Catalogue.Of(setup)).Calls(setup, 0)[2];
+        Assert.Equal(("3", "3 beside 5"), (call.Label, call.Tells));
         foreach (int number in (int[])[3, 8, 1])
         {
             run.Deal(number - 1);

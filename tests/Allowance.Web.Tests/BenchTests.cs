@@ -95,6 +95,8 @@ public sealed class BenchTests : IAsyncLifetime
     [Theory]
     [InlineData("game=downline&s1=2&s2=1", "Otis, who begins, wins more often than Juno.")]
     [InlineData("game=downline&first=youngest&s1=2&s2=1", "Juno, who begins, wins more often than Otis.")]
+    [InlineData("game=hedge&s1=2&s2=1", ", who begins, wins a little more often than Juno.")]
+    [InlineData("game=downline&s1=2&s2=1&s3=3", ", who begins, wins more often than the others.")]
     [InlineData("game=panes&s1=2", "What you play for is reached in nearly every game.")]
     [InlineData("game=somegone&s1=2&s2=1", "Everyone gets to the end together.")]
     [InlineData("game=partners&level=spot&layout=2x2&s1=2", "there comes a point where nothing goes; about ")]

@@ -5,6 +5,4 @@ namespace Allowance.Core.Rules;
 public readonly record struct Remark(string Says, double Weight = 1)
 {
     public static implicit operator Remark(string says) => new(says);
-
-    public override string ToString() => Says;
 }

@@ -52,7 +52,7 @@ public static class AimConstants
 
     public const int WithinDays = 7;
 
-    /// <summary>What was met within so many days and is due all the same was not left too long: it came less easily.</summary>
+    /// <summary>Of what was met within so many days it is told how it went, and not how long ago that was.</summary>
     public const int LatelyDays = 3;
 
     /// <summary>What was steady is visited after so many days, whatever is believed: figures forget more slowly than children.</summary>

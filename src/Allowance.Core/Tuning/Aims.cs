@@ -85,7 +85,7 @@ public static class Aims
             string name = NameOf(band);
             string seen = HowOften(band);
             if (band.WasSteady && (band.Word == SkillWord.Resting || InAWeek(band) < AimConstants.VisitBelow || Unmet(band) >= AimConstants.VisitDays))
-                return (AimKind.Visit, Visiting(band), Unmet(band) <= AimConstants.LatelyDays ? $"{name}: was steady, and came less easily lately; a short visit brings it back." : $"{name}: was steady, last met {Unmet(band)} days ago; a short visit keeps it.");
+                return (AimKind.Visit, Visiting(band), $"{name}: was steady, {(Unmet(band) <= AimConstants.LatelyDays ? seen : $"last met {Unmet(band)} days ago")}; a short visit keeps it.");
             switch (band.Word)
             {
                 case SkillWord.TakenAsKnown:

@@ -139,7 +139,7 @@ internal sealed class CallList<TSet> where TSet : struct, IPlaceSet<TSet>
         var here = memory.Last == 0 ? all : byNumber[memory.Last];
         // She stood elsewhere on another line.
         if (here.IsEmpty) here = all;
-        // Without branches, as in no other step could it be foreseen which way it goes.
+        // Without branches: which way a walk goes cannot be foreseen.
         int step = memory.Last - memory.Second;
         bool three = memory.Fourth > 0 & step * step == 1 & memory.Second - memory.Third == step & memory.Third - memory.Fourth == step;
         var may = here - (still.If(step == 0) | up.If(three & step > 0) | down.If(three & step < 0));
