@@ -16,6 +16,13 @@ internal struct Tally
 
     public Tally() => lastGame = -1;
 
+    public static Tally OfGames(long games) => new() { times = (ulong)games << 32 };
+
+    public readonly Tally WithoutGames => new() { times = (uint)times };
+
+    /// <summary>It came in this game last.</summary>
+    public readonly bool CameLast(int game) => times != 0 && lastGame == game;
+
     public readonly long Count => (uint)times;
 
     /// <summary>In how many games.</summary>

@@ -7,10 +7,10 @@ namespace Allowance.Core.Forecasts;
 /// <summary>Cards that go together when they lie open: a pair, two alike, one by itself, or three court cards; or one that nothing goes with.</summary>
 /// <param name="Numbers">What they show; 0 up are numbers, <see cref="SeatFacts.Jack"/> and beyond court cards.</param>
 /// <param name="Counts">How many there are of each.</param>
-internal sealed record SeatGroup(SeatGroupKind Kind, IReadOnlyList<int> Numbers, IReadOnlyList<int> Counts)
+internal sealed record SeatGroup(SeatGroupKind Kind, ImmutableArray<int> Numbers, ImmutableArray<int> Counts)
 {
     /// <summary>Taken besides what lies open tells, so many cards leave the same open again.</summary>
-    public int Step => Kind switch { SeatGroupKind.Pair or SeatGroupKind.Half => 2, SeatGroupKind.Alone => 1, SeatGroupKind.Court => 3, _ => 0 };
+    public int Step { get; } = Kind switch { SeatGroupKind.Pair or SeatGroupKind.Half => 2, SeatGroupKind.Alone => 1, SeatGroupKind.Court => 3, _ => 0 };
 
     /// <summary>The fewest cards of each that can have been taken where so many lie open of each in the end; null where that cannot be.</summary>
     public int[]? Fewest(IReadOnlyList<int> open)
@@ -76,7 +76,7 @@ internal sealed class SeatFacts
             else if (number == 0 || other < 0 || !counts.ContainsKey(other)) all.Add(new(SeatGroupKind.Stray, [number], [count]));
             else if (number < other) all.Add(new(SeatGroupKind.Pair, [number, other], [count, counts[other]]));
         }
-        if (court.Sum() > 0) all.Add(new(SeatGroupKind.Court, [Jack, Queen, King], court));
+        if (court.Sum() > 0) all.Add(new(SeatGroupKind.Court, [Jack, Queen, King], [.. court]));
         groups = [.. all];
     }
 
@@ -128,31 +128,43 @@ internal sealed class SeatFacts
 
     /// <summary>There is one way only in which so many cards are missing; for the inner loop, where it is no question whether it can be so.</summary>
     /// <param name="open">By number, how many cards lie open in the end.</param>
-    public bool Settles(ReadOnlySpan<int> open)
+    public bool Settles(ReadOnlySpan<short> open)
     {
+        int hidden = removed;
+        Span<int> steps = stackalloc int[groups.Length];
+        for (int g = 0; g < steps.Length; g++)
+        {
+            (int told, steps[g]) = Told(groups[g], open);
+            hidden -= told;
+        }
+        if (hidden <= 0) return hidden == 0;
         // By how many cards are hidden, in how many ways they can be: none, one, several.
-        Span<int> ways = stackalloc int[removed + 1];
+        Span<int> ways = stackalloc int[hidden + 1];
         ways.Clear();
         ways[0] = 1;
-        int told = 0;
-        foreach (var group in groups)
+        for (int g = 0; g < steps.Length; g++)
         {
-            int together = int.MaxValue, few = 0, steps = int.MaxValue;
-            if (group.Kind == SeatGroupKind.Half) together = (group.Counts[0] - open[group.Numbers[0]]) & ~1;
-            else if (group.Kind == SeatGroupKind.Stray) together = 0;
-            else
-                for (int i = 0; i < group.Counts.Count; i++) together = Math.Min(together, group.Counts[i] - open[group.Numbers[i]]);
-            for (int i = 0; i < group.Counts.Count; i++)
-            {
-                int taken = group.Counts[i] - open[group.Numbers[i]] - together;
-                few += taken;
-                steps = Math.Min(steps, group.Kind == SeatGroupKind.Stray ? 0 : (group.Counts[i] - taken) / (group.Kind == SeatGroupKind.Half ? 2 : 1));
-            }
-            told += few;
-            for (int hidden = removed; steps > 0 && hidden > 0; hidden--)
-                for (int more = 1; more <= steps && more * group.Step <= hidden; more++) ways[hidden] = Math.Min(2, ways[hidden] + ways[hidden - more * group.Step]);
+            int step = groups[g].Step;
+            for (int so = hidden; steps[g] > 0 && so >= step; so--)
+                for (int more = 1; more <= steps[g] && more * step <= so; more++) ways[so] = Math.Min(2, ways[so] + ways[so - more * step]);
         }
-        return told <= removed && ways[removed - told] == 1;
+        return ways[hidden] == 1;
+    }
+
+    /// <returns>Of how many missing cards of a group what lies open tells, and how often a step more can be missing.</returns>
+    private static (int Cards, int Steps) Told(SeatGroup group, ReadOnlySpan<short> open)
+    {
+        int first = group.Counts[0] - open[group.Numbers[0]];
+        if (group.Kind == SeatGroupKind.Stray) return (first, 0);
+        if (group.Kind == SeatGroupKind.Half) return (first & 1, (group.Counts[0] - (first & 1)) / 2);
+        int all = first, together = first;
+        for (int i = 1; i < group.Counts.Length; i++)
+        {
+            int gone = group.Counts[i] - open[group.Numbers[i]];
+            all += gone;
+            together = Math.Min(together, gone);
+        }
+        return (all - group.Counts.Length * together, together);
     }
 
     /// <summary>Every set of taken cards that leaves this open, each rising; null where no cards taken can leave it.</summary>

@@ -1,3 +1,4 @@
+using System.Runtime.CompilerServices;
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using Allowance.Core.Asks;
@@ -183,10 +184,12 @@ internal sealed record SpotSumTable : Seating
     }
 
     /// <summary>Among the kinds of a seat's turns; of differences and products the larger comes first, of three cards they fall.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int Kind(SpotSumSeat seat, Called op, int a, int b, int c) =>
         seat.Count == 2 ? ((int)op * Width + a) * Width + b : (((op == Called.Sum ? 0 : 1) * Width + a) * Width + b) * Width + c;
 
     /// <summary>What the mover is asked who saw <paramref name="a"/> first.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public static Ask Asked(SpotSumSeat seat, Called op, int a, int b, int c)
     {
         int larger = Math.Max(a, b), smaller = Math.Min(a, b);
@@ -199,6 +202,7 @@ internal sealed record SpotSumTable : Seating
         };
     }
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public static int Come(Called op, int count, int a, int b, int c) => op switch
     {
         Called.Sum => a + b + (count == 3 ? c : 0),

@@ -54,6 +54,7 @@ internal readonly partial struct SpotSumRules(SpotSumTable table) : IRules<SpotS
         Settle(ref s);
     }
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private static bool Fills(in SpotSumState s) => s.ToFill != 0 && s.Stock > 0;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
@@ -79,11 +80,14 @@ internal readonly partial struct SpotSumRules(SpotSumTable table) : IRules<SpotS
     }
 
     // Of two cards that are added the one seen first leads; else the larger.
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private static int Lead(SpotSumSeat seat, Called op, int a, int b) => seat.Count == 3 || op == Called.Sum ? a : Math.Max(a, b);
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private static int Other(SpotSumSeat seat, Called op, int a, int b) => seat.Count == 3 || op == Called.Sum ? b : Math.Min(a, b);
 
     /// <summary>Numbers of cards at any places; of three cards they fall.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private static (int A, int B, int C) Some(in SpotSumState s, int count, ref Rng rng)
     {
         ulong left = s.Cards;
@@ -91,6 +95,7 @@ internal readonly partial struct SpotSumRules(SpotSumTable table) : IRules<SpotS
         if (count == 2) return (a, b, 0);
         return Falling(a, b, s.Places[Take(ref left, ref rng)]);
 
+        [MethodImpl(MethodImplOptions.AggressiveInlining)]
         static int Take(ref ulong left, ref Rng rng)
         {
             int place = Bits.Nth(left, rng.Below(BitOperations.PopCount(left)));
@@ -99,6 +104,7 @@ internal readonly partial struct SpotSumRules(SpotSumTable table) : IRules<SpotS
         }
     }
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private static (int A, int B, int C) Falling(int a, int b, int c)
     {
         if (a < b) (a, b) = (b, a);
@@ -129,6 +135,7 @@ internal readonly partial struct SpotSumRules(SpotSumTable table) : IRules<SpotS
         }
     }
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private static bool WasCalled(in SpotSumState s, int number) => (((number & 64) == 0 ? s.CalledLow : s.CalledHigh) >> (number & 63) & 1) != 0;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
@@ -209,8 +216,8 @@ internal readonly partial struct SpotSumRules(SpotSumTable table) : IRules<SpotS
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public Move Plain(in SpotSumState s, ref Rng rng)
     {
-        int count = table.Places[s.Head.Mover].Count, sets = Set(in s, -1, out _);
-        Set(in s, rng.Below(sets), out var set);
+        int count = table.Places[s.Head.Mover].Count;
+        var set = SpotSumSets.Any(in s.Open.Numbers, s.Op, count, s.Number, ref rng);
         return Taking(in s, set, count, (rng.Next() & 1) == 0);
     }
 
@@ -220,6 +227,7 @@ internal readonly partial struct SpotSumRules(SpotSumTable table) : IRules<SpotS
     private int Set(in SpotSumState s, int wanted, out (int A, int B, int C) set) => SpotSumSets.Find(in s.Open.Numbers, s.Op, table.Places[s.Head.Mover].Count, s.Number, wanted, out set);
 
     /// <summary>The move that takes the first cards with these numbers.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private static Move Taking(in SpotSumState s, (int A, int B, int C) set, int count, bool lowFirst)
     {
         ulong taken = Next(in s, set.A, 0), first = taken, second = Next(in s, set.B, taken);
@@ -227,6 +235,7 @@ internal readonly partial struct SpotSumRules(SpotSumTable table) : IRules<SpotS
         if (count == 3) taken |= Next(in s, set.C, taken);
         return new(taken, -1, BitOperations.TrailingZeroCount(lowFirst ? first : second));
 
+        [MethodImpl(MethodImplOptions.AggressiveInlining)]
         static ulong Next(in SpotSumState s, int number, ulong but)
         {
             ulong at = s.Open.At[number] & ~but;
@@ -235,6 +244,7 @@ internal readonly partial struct SpotSumRules(SpotSumTable table) : IRules<SpotS
     }
 
     /// <summary>The numbers that a move takes: of a sum the one that was seen first, then the other; else they fall.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private (int A, int B, int C) Numbers(in SpotSumState s, Move move)
     {
         var seat = table.Places[s.Head.Mover];

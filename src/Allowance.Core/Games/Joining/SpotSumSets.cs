@@ -1,4 +1,5 @@
 using System.Numerics;
+using System.Runtime.CompilerServices;
 using Allowance.Core.Numbers;
 
 namespace Allowance.Core.Games;
@@ -6,6 +7,31 @@ namespace Allowance.Core.Games;
 /// <summary>Which cards of Sum Search come to a number that is called. Cards that are alike make the same set.</summary>
 internal static class SpotSumSets
 {
+    /// <summary>By a product up to the largest of two numbers below 64, the numbers that it is so often as some other, not larger, as bits.</summary>
+    private static readonly ulong[] Factors = FactorsOf();
+
+    private static ulong[] FactorsOf()
+    {
+        var factors = new ulong[63 * 63 + 1];
+        for (int b = 0; b < 64; b++)
+            for (int a = 0; a <= b; a++) factors[a * b] |= 1UL << b;
+        return factors;
+    }
+
+    /// <summary>One of the sets, each equally likely.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public static (int A, int B, int C) Any(in NumberBag bag, Called op, int count, int number, ref Rng rng)
+    {
+        if (count == 2)
+        {
+            ulong larger = Larger(in bag, op, number);
+            int b = Bits.Nth(larger, rng.Below(BitOperations.PopCount(larger)));
+            return (Smaller(op, number, b), b, 0);
+        }
+        Find(in bag, op, count, number, rng.Below(Find(in bag, op, count, number, -1, out _)), out var set);
+        return set;
+    }
+
     /// <summary>The sets of two or three numbers that come to one, counted; and one of them, the numbers rising.</summary>
     /// <param name="wanted">Which of them, from 0; below 0 where they are only counted.</param>
     public static int Find(in NumberBag bag, Called op, int count, int number, int wanted, out (int A, int B, int C) set)
@@ -39,20 +65,39 @@ internal static class SpotSumSets
     }
 
     /// <summary>The larger numbers of the pairs that lie there and come to a number, as bits.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private static ulong Larger(in NumberBag bag, Called op, int number)
     {
         if (op == Called.Difference) return number == 0 ? bag.Twice : bag.Present & bag.Present << number;
         // Of a sum that the mirrored numbers reach, all at once.
         if (op == Called.Sum && number < 64) return bag.Present & bag.Mirror >> 63 - number & ~((2UL << number / 2) - 1) | (number % 2 == 0 ? bag.Twice & 1UL << number / 2 : 0);
+        return op == Called.Product ? LargerFactors(in bag, number) : LargerAddends(in bag, number);
+    }
+
+    private static ulong LargerFactors(in NumberBag bag, int number)
+    {
+        ulong larger = 0;
+        for (ulong rest = number < Factors.Length ? bag.Present & Factors[number] : 0; rest != 0; rest &= rest - 1)
+        {
+            int b = BitOperations.TrailingZeroCount(rest), a = Smaller(Called.Product, number, b);
+            larger |= ((a == b ? bag.Twice : bag.Present) >> a & 1) << b;
+        }
+        return larger;
+    }
+
+    /// <summary>Of a sum that the mirrored numbers do not reach.</summary>
+    private static ulong LargerAddends(in NumberBag bag, int number)
+    {
         ulong larger = 0;
         for (ulong rest = bag.Present; rest != 0; rest &= rest - 1)
         {
-            int b = BitOperations.TrailingZeroCount(rest), a = Smaller(op, number, b);
-            if (a >= 0 && a <= b && SpotSumTable.Come(op, 2, a, b, 0) == number && ((a == b ? bag.Twice : bag.Present) >> a & 1) != 0) larger |= 1UL << b;
+            int b = BitOperations.TrailingZeroCount(rest), a = number - b;
+            if (a >= 0 && a <= b) larger |= ((a == b ? bag.Twice : bag.Present) >> a & 1) << b;
         }
         return larger;
     }
 
     /// <summary>What the larger number of a pair needs to come to a number; of 0 times 0, which any would do, 0.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private static int Smaller(Called op, int number, int larger) => op switch { Called.Sum => number - larger, Called.Difference => larger - number, _ => larger == 0 ? 0 : number / larger };
 }

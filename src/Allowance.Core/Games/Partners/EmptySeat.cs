@@ -159,7 +159,9 @@ internal sealed record SeatTable : Seating
         Facts = new(counts, Target, Court, Removed);
         Pack = [.. counts.SelectMany(c => Enumerable.Repeat((byte)c.Key, c.Value)), .. Court.SelectMany((count, i) => Enumerable.Repeat((byte)(SeatFacts.Jack + i), count))];
         LowHalf = ((1UL << (Target + 1) / 2) - 1) & ~1UL;
-        Missing = [.. Facts.Groups.Where(g => g.Kind == SeatGroupKind.Pair && g.Counts[0] == g.Counts[1] || g.Kind == SeatGroupKind.Half && g.Counts[0] % 2 == 0).SelectMany(g => g.Numbers)];
+        Missing = Facts.Groups.Where(g => g.Kind == SeatGroupKind.Pair && g.Counts[0] == g.Counts[1] || g.Kind == SeatGroupKind.Half && g.Counts[0] % 2 == 0).SelectMany(g => g.Numbers).Aggregate(0UL, (numbers, n) => numbers | 1UL << n);
+        var form = Pictures.CanDraw(Form, Target) ? Form : Form.Numeral;
+        Asks = [.. Support.Select(support => Enumerable.Range(0, Target + 1).Select(seen => new Ask(AskKind.Part, Target, seen, form, support)).ToArray())];
     }
 
     public int Target { get; }
@@ -178,6 +180,9 @@ internal sealed record SeatTable : Seating
     /// <summary>The numbers from 1 below half the target, as bits.</summary>
     public ulong LowHalf { get; }
 
-    /// <summary>Numbers with as many partners as there are of them: where one of them lies open in the end, its partner is missing.</summary>
-    public HashSet<int> Missing { get; }
+    /// <summary>Numbers with as many partners as there are of them, as bits: where one of them lies open in the end, its partner is missing.</summary>
+    public ulong Missing { get; }
+
+    /// <summary>By seat, and by the number that is seen, what is asked.</summary>
+    public Ask[][] Asks { get; }
 }

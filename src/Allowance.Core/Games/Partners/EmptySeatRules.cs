@@ -94,6 +94,7 @@ internal readonly struct EmptySeatRules(SeatTable table) : IRules<EmptySeatState
 
     private static Move Named => new(0, 0);
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private Move Covering(in EmptySeatState s, int low, bool lowFirst)
     {
         ulong first = s.Open.Lowest(low, 1);
@@ -112,17 +113,14 @@ internal readonly struct EmptySeatRules(SeatTable table) : IRules<EmptySeatState
         if (s.Reads)
         {
             // What lies open in the end is one half of what is missing.
-            for (ulong rest = s.Open.Numbers.Present & ~CourtBits; rest != 0 && count < Engine.MostAsksEach; rest &= rest - 1)
-                if (BitOperations.TrailingZeroCount(rest) is var open && table.Missing.Contains(open)) into[count++] = new(seat, Asked(seat, open));
+            for (ulong rest = s.Open.Numbers.Present & table.Missing; rest != 0 && count < Engine.MostAsksEach; rest &= rest - 1) into[count++] = new(seat, table.Asks[seat][BitOperations.TrailingZeroCount(rest)]);
             return count;
         }
         int first = s.Places[move.First];
         if (first >= table.Target) return 0;
-        into[0] = new(seat, Asked(seat, first));
+        into[0] = new(seat, table.Asks[seat][first]);
         return 1;
     }
-
-    private Ask Asked(int seat, int seen) => new(AskKind.Part, table.Target, seen, Pictures.CanDraw(table.Form, table.Target) ? table.Form : Form.Numeral, table.Support[seat]);
 
     public int TurnKinds => 0;
 
@@ -166,13 +164,7 @@ internal readonly struct EmptySeatRules(SeatTable table) : IRules<EmptySeatState
     public int Points(in EmptySeatState s, int seat) => s.Covered[seat];
 
     /// <summary>What was taken out is settled by what lies open: there is one way only in which so many cards are missing.</summary>
-    public bool AimReached(in EmptySeatState s)
-    {
-        if (!s.Reads) return false;
-        Span<int> open = stackalloc int[64];
-        for (int number = 0; number < open.Length; number++) open[number] = s.Open.Numbers[number];
-        return table.Facts.Settles(open);
-    }
+    public bool AimReached(in EmptySeatState s) => s.Reads && table.Facts.Settles(s.Open.Numbers.Counts);
 
     public int Left(in EmptySeatState s) => BitOperations.PopCount(s.Cards) + s.Pile.Count;
 
@@ -218,7 +210,7 @@ internal readonly struct EmptySeatRules(SeatTable table) : IRules<EmptySeatState
         for (int place = 0; place < 64; place++)
             if ((s.Cards >> place & 1) != 0) open.Add(s.Places[place]);
         var (missing, target) = (table.Missing, table.Target);
-        var why = open.Where(missing.Contains).GroupBy(o => o).OrderBy(g => g.Key).Select(g => g.Count() == 1 ? $"{Words.A(g.Key)} lies open, so {Words.A(target - g.Key)} is missing" : $"{g.Count()} cards with {g.Key} lie open, so {g.Count()} with {target - g.Key} are missing").ToList();
+        var why = open.Where(o => (missing >> o & 1) != 0).GroupBy(o => o).OrderBy(g => g.Key).Select(g => g.Count() == 1 ? $"{Words.A(g.Key)} lies open, so {Words.A(target - g.Key)} is missing" : $"{g.Count()} cards with {g.Key} lie open, so {g.Count()} with {target - g.Key} are missing").ToList();
         return table.Facts.Readings(open) is [var only] ? [$"missing: {Words.List(only.Select(EmptySeat.Named))}", .. why] : [.. why, "the others cannot be told for certain"];
     }
 

@@ -135,6 +135,9 @@ public sealed class ManyMakes : Frame
     public override string Summary(Setup setup, int seat) => OwnDice(setup, seat, string.Join(", ", new[] { OwnLevel(setup, seat), setup.Seats[seat].Allowance.ContainsKey(Knobs.Numbers.Id) ? $"numbers from {setup.At(seat, Knobs.Numbers)}" : "" }.Where(p => p.Length > 0)));
 }
 
+/// <summary>What a point is given for.</summary>
+internal enum MakesScore : byte { Any, Most, Fewest, Different }
+
 /// <summary>The stock of one setup, and what is called for each player.</summary>
 internal sealed record MakesTable : Seating
 {
@@ -146,12 +149,12 @@ internal sealed record MakesTable : Seating
         Calls = setup.Get(ManyMakes.Knobs.Calls).Number;
         HasSand = setup.Get(ManyMakes.Knobs.Sand).Number is not null;
         var seats = Enumerable.Range(0, Seats).ToList();
-        Score = [.. seats.Select(s => setup.At(s, ManyMakes.Knobs.Score).Id)];
+        Score = [.. seats.Select(s => setup.At(s, ManyMakes.Knobs.Score).Id switch { ManyMakes.Most => MakesScore.Most, ManyMakes.Fewest => MakesScore.Fewest, ManyMakes.Different => MakesScore.Different, _ => MakesScore.Any })];
         HeadStart = [.. seats.Select(s => setup.At(s, ManyMakes.Knobs.HeadStart).Number)];
         Numbers = [.. seats.Select(s => setup.At(s, ManyMakes.Knobs.Numbers).Range).Select(r => ((2UL << r.High) - 1) & ~((1UL << r.Low) - 1))];
         Ranked = [.. seats.Select(s => beliefs is null || GrownUp[s] ? [Numbers[s]] : Apart(Numbers[s], n => CalledFrame.Rank(beliefs.For(s, Asked(s, n, 2)).Right)))];
         Ways = new(Lengths, Numbers.Aggregate((a, b) => a | b));
-        AnyDiffers = Score.Contains(ManyMakes.Different);
+        AnyDiffers = Score.Contains(MakesScore.Different);
         HasBehind = Array.Exists(Copies, c => c > BarWays.MostOfOne);
         Kinds = new(Level.Select(_ => (double)Kind(ManyMakes.MostNumber, ManyMakes.MostNumber) + 1));
     }
@@ -180,7 +183,7 @@ internal sealed record MakesTable : Seating
 
     public bool HasSand { get; }
 
-    public string[] Score { get; }
+    public MakesScore[] Score { get; }
 
     public int[] HeadStart { get; }
 

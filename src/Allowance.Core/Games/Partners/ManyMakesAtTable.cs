@@ -123,9 +123,9 @@ internal readonly partial struct MakesRules
         StepKind.Chance => "Somebody calls a number.",
         _ => table.Score[s.Head.Mover] switch
         {
-            ManyMakes.Fewest => $"Make {s.Number} with as few as can be.",
-            ManyMakes.Different when s.Used.Count > 0 => $"Make {s.Number} in another way.",
-            ManyMakes.Most => $"Make {s.Number} with as many as you can.",
+            MakesScore.Fewest => $"Make {s.Number} with as few as can be.",
+            MakesScore.Different when s.Used.Count > 0 => $"Make {s.Number} in another way.",
+            MakesScore.Most => $"Make {s.Number} with as many as you can.",
             _ => $"Which bars make {s.Number}?",
         },
     };

@@ -1,3 +1,4 @@
+using System.Diagnostics.CodeAnalysis;
 using System.Numerics;
 using System.Runtime.CompilerServices;
 using Allowance.Core.Numbers;
@@ -18,6 +19,10 @@ internal struct NumberBag
     private SixtyFourCounts counts;
 
     public readonly int this[int number] => counts[number];
+
+    /// <summary>By number, how many there are.</summary>
+    [UnscopedRef]
+    public readonly ReadOnlySpan<short> Counts => counts;
 
     public static NumberBag Of(ReadOnlySpan<byte> numbers)
     {
