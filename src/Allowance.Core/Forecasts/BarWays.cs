@@ -75,7 +75,10 @@ internal sealed class BarWays
     public static bool Fits(ulong way, ulong stock) => ((~stock & way | (~stock | way) & stock - way) & TopOfEach) == 0;
 
     /// <summary>The numbers up to the highest that is asked for that a stock makes, as bits.</summary>
-    public ulong Makeable(ulong stock)
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public ulong Makeable(ulong stock) => lengths[0] == 1 && Of(stock, 0) >= highest ? (2UL << highest) - 2 : MakeableOfMore(stock);
+
+    private ulong MakeableOfMore(ulong stock)
     {
         // As long as no bar is longer by two than all shorter ones together, every number up to their sum is made.
         int upTo = 0;
@@ -144,14 +147,23 @@ internal sealed class BarWays
         if (listed[number] is { } ways)
         {
             foreach (ulong way in ways)
-                if (Fits(way, stock) && !some.Contains(way)) return way;
+                if (Fits(way, stock) && !IsOneOf(way, some)) return way;
             return 0;
         }
         Span<long> counts = stackalloc long[Cells(number)];
         Count(stock, number, counts);
         for (long pick = 0; pick < counts[number]; pick++)
-            if (Walk(number, counts, pick) is var way && !some.Contains(way)) return way;
+            if (Walk(number, counts, pick) is var way && !IsOneOf(way, some)) return way;
         return 0;
+    }
+
+    /// <summary>They are few: gone through here, they are found sooner than by a call.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public static bool IsOneOf(ulong way, ReadOnlySpan<ulong> some)
+    {
+        foreach (ulong one in some)
+            if (one == way) return true;
+        return false;
     }
 
     /// <summary>A way with the fewest bars; the stock makes the number.</summary>

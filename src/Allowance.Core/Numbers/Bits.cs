@@ -44,6 +44,7 @@ internal static class Lanes
     }
 
     /// <summary>Some numbers that lie in bytes, up to eight, the first in the lowest.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public static ulong Of(ReadOnlySpan<byte> numbers)
     {
         ulong lanes = 0;
@@ -52,6 +53,7 @@ internal static class Lanes
     }
 
     /// <summary>Numbers below 64 in six bits each.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public static ulong Packed(ulong lanes)
     {
         if (Bmi2.X64.IsSupported) return Bmi2.X64.ParallelBitExtract(lanes, 0x3F3F_3F3F_3F3F_3F3F);
@@ -61,6 +63,7 @@ internal static class Lanes
     }
 
     /// <summary>Takes numbers out by their places, as bits; those behind them move up.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public static ulong Without(ulong lanes, int places)
     {
         if (Bmi2.X64.IsSupported) return Bmi2.X64.ParallelBitExtract(lanes, ~(Bmi2.X64.ParallelBitDeposit((uint)places, 0x0101_0101_0101_0101) * 255));

@@ -1,4 +1,5 @@
 using System.Numerics;
+using System.Runtime.CompilerServices;
 using System.Text.Json;
 using Allowance.Core.Asks;
 using Allowance.Core.Forecasts;
@@ -180,17 +181,19 @@ internal sealed record BalanceTable : Seating
     public bool HasBonus { get; }
 
     /// <summary>In how many ways something is laid from a hand; of cards that are alike the first.</summary>
-    public int Ways(int seat, ReadOnlySpan<byte> hand) => IsKept(seat, hand) ? Kept(seat, hand).All.Length : HandSets.Balancing(hand, most[seat]).Count;
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int Ways(int seat, OneHand hand) => IsKept(seat, hand.Count) ? Kept(seat, hand).All.Length : HandSets.Balancing(hand.Cards, most[seat]).Count;
 
     /// <summary>The n-th of these ways, from 0.</summary>
-    public LaidCards Laid(int seat, ReadOnlySpan<byte> hand, int n) => IsKept(seat, hand) ? Kept(seat, hand).All[n] : HandSets.Balancing(hand, most[seat]).Nth(hand, n);
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public LaidCards Laid(int seat, OneHand hand, int n) => IsKept(seat, hand.Count) ? Kept(seat, hand).All[n] : HandSets.Balancing(hand.Cards, most[seat]).Nth(hand.Cards, n);
 
-    public List<LaidCards> Laid(int seat, ReadOnlySpan<byte> hand) => IsKept(seat, hand) ? [.. Kept(seat, hand).All] : HandSets.Balancing(hand, most[seat]).All(hand);
+    public List<LaidCards> Laid(int seat, OneHand hand) => IsKept(seat, hand.Count) ? [.. Kept(seat, hand).All] : HandSets.Balancing(hand.Cards, most[seat]).All(hand.Cards);
 
     /// <summary>The ways of a hand are kept where they come again, or take long to find: with it a turn of five cards takes a quarter less time.</summary>
-    private bool IsKept(int seat, ReadOnlySpan<byte> hand) => hand.Length <= MostKept || !books[seat].OnlyAdds;
+    private bool IsKept(int seat, int cards) => cards <= MostKept || !books[seat].OnlyAdds;
 
-    private HandWays Kept(int seat, ReadOnlySpan<byte> hand) => books[seat].Balancing(hand, most[seat]);
+    private HandWays Kept(int seat, OneHand hand) => books[seat].Balancing(hand, most[seat]);
 
     /// <summary>How the others make the whole.</summary>
     private Made Made(int seat, ReadOnlySpan<byte> hand, LaidCards laid)
@@ -216,8 +219,9 @@ internal sealed record BalanceTable : Seating
     public string Says(int seat, ReadOnlySpan<byte> hand, LaidCards laid) => Made(seat, hand, laid) is var made && made.Sign is null ? $"{made.Value} = {made.Value}" : $"{made.Value} = {made}";
 
     /// <summary>What it asks: the double of two that are the same, the other part of two, or how many they make together.</summary>
-    public Ask Asked(int seat, ReadOnlySpan<byte> hand, LaidCards laid)
+    public Ask Asked(int seat, OneHand held, LaidCards laid)
     {
+        var hand = held.Cards;
         var (form, support) = (Form[seat], Support[seat]);
         int others = laid.Set & ~(1 << laid.Whole);
         if ((others & others - 1) == 0)
@@ -230,7 +234,7 @@ internal sealed record BalanceTable : Seating
         if (plain && (two & two - 1) == 0) return new(AskKind.Part, hand[laid.Whole], hand[BitOperations.TrailingZeroCount(others)], form, support);
         if (plain && BitOperations.PopCount((uint)others) <= 6) return HandCards.Joined(hand, others, form, support);
         if (books[seat].OnlyAdds) return HowAsked(Made(seat, hand, laid)).In(form, support);
-        ref long known = ref Kept(seat, hand).AskOf(laid);
+        ref long known = ref Kept(seat, held).AskOf(laid);
         if (known == 0) known = HowAsked(Made(seat, hand, laid)).Code;
         return Ask.FromCode(known).In(form, support);
     }
@@ -258,7 +262,7 @@ internal sealed record BalanceTable : Seating
             if (held == cards)
             {
                 if (++looked % 256 == 0) spending.Check();
-                if (Ways(seat, hand) > 0) goes += ways;
+                if (Ways(seat, OneHand.Of(hand)) > 0) goes += ways;
                 return;
             }
             if (kind == kinds.Count) return;
@@ -283,7 +287,7 @@ internal sealed record BalanceTable : Seating
             pile.Fill(Pack.Where(c => c != HandCards.Bonus).ToArray());
             for (int i = 0; i < cards; i++) pile.Take(hand[i] = (byte)pile.Draw(ref rng));
             Array.Sort(hand, (a, b) => b - a);
-            goes.Add(Ways(seat, hand) > 0 ? 1 : 0);
+            goes.Add(Ways(seat, OneHand.Of(hand)) > 0 ? 1 : 0);
         }
         return goes.Mean;
     }

@@ -70,19 +70,21 @@ internal readonly struct BalanceRules(BalanceTable table) : IRules<BalanceState>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private static bool Fills(in BalanceState s, BalanceTable table) => s.Hands.Count(s.Head.Mover) < table.Hand[s.Head.Mover] && s.Pile.Count > 0;
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private void Settle(ref BalanceState s)
     {
         int seat = s.Head.Mover;
         s.Head.Phase = Fills(in s, table) ? StepKind.Chance : StepKind.Choice;
         if (s.Head.Phase != StepKind.Choice) return;
-        s.Goes = (short)table.Ways(seat, s.Hands.Of(seat));
+        s.Goes = (short)table.Ways(seat, s.Hands.One(seat));
         s.Head.Stuck |= s.Goes == 0;
     }
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private static Move Laying(LaidCards laid) => new((ulong)laid.Set, laid.Whole);
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public Move Plain(in BalanceState s, ref Rng rng) => s.Goes == 0 ? Move.Pass : Laying(table.Laid(s.Head.Mover, s.Hands.Of(s.Head.Mover), rng.Below(s.Goes)));
+    public Move Plain(in BalanceState s, ref Rng rng) => s.Goes == 0 ? Move.Pass : Laying(table.Laid(s.Head.Mover, s.Hands.One(s.Head.Mover), rng.Below(s.Goes)));
 
     /// <summary>The most cards: each one laid brings another.</summary>
     public Move Best(in BalanceState s, ref Rng rng)
@@ -91,17 +93,18 @@ internal readonly struct BalanceRules(BalanceTable table) : IRules<BalanceState>
         var best = Move.Pass;
         for (int i = 0; i < s.Goes; i++)
         {
-            var laid = table.Laid(s.Head.Mover, s.Hands.Of(s.Head.Mover), i);
+            var laid = table.Laid(s.Head.Mover, s.Hands.One(s.Head.Mover), i);
             if (BitOperations.PopCount((uint)laid.Set) > most) (best, most) = (Laying(laid), BitOperations.PopCount((uint)laid.Set));
         }
         return best;
     }
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int Asks(in BalanceState s, Move move, Span<SeatAsk> into)
     {
         int seat = s.Head.Mover;
         if (table.GrownUp[seat] || move.IsPass) return 0;
-        into[0] = new(seat, table.Asked(seat, s.Hands.Of(seat), new((int)move.Items, move.Pick)));
+        into[0] = new(seat, table.Asked(seat, s.Hands.One(seat), new((int)move.Items, move.Pick)));
         return 1;
     }
 
@@ -115,6 +118,7 @@ internal readonly struct BalanceRules(BalanceTable table) : IRules<BalanceState>
 
     public bool Seeking(in BalanceState s, Move move) => false;
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public void Apply(ref BalanceState s, Move move, Answered answered)
     {
         int seat = s.Head.Mover;
@@ -165,13 +169,13 @@ internal readonly struct BalanceRules(BalanceTable table) : IRules<BalanceState>
     {
         if (s.Head.Phase != StepKind.Choice) return false;
         if (move.IsPass) return true;
-        return table.Laid(s.Head.Mover, s.Hands.Of(s.Head.Mover)).Exists(laid => Laying(laid) == move);
+        return table.Laid(s.Head.Mover, s.Hands.One(s.Head.Mover)).Exists(laid => Laying(laid) == move);
     }
 
     public IReadOnlyList<Move> Moves(in BalanceState s)
     {
         if (s.Head.Phase != StepKind.Choice) return [];
-        var moves = table.Laid(s.Head.Mover, s.Hands.Of(s.Head.Mover)).ConvertAll(Laying);
+        var moves = table.Laid(s.Head.Mover, s.Hands.One(s.Head.Mover)).ConvertAll(Laying);
         return moves.Count == 0 ? [Move.Pass] : moves;
     }
 
@@ -180,7 +184,7 @@ internal readonly struct BalanceRules(BalanceTable table) : IRules<BalanceState>
         if (s.Head.Phase != StepKind.Choice) return [];
         int seat = s.Head.Mover;
         var told = new List<string>();
-        foreach (var laid in table.Laid(seat, s.Hands.Of(seat)).OrderByDescending(l => BitOperations.PopCount((uint)l.Set))) told.Add(table.Says(seat, s.Hands.Of(seat), laid));
+        foreach (var laid in table.Laid(seat, s.Hands.One(seat)).OrderByDescending(l => BitOperations.PopCount((uint)l.Set))) told.Add(table.Says(seat, s.Hands.Of(seat), laid));
         return told.Count == 0 ? ["nothing goes with these cards"] : told;
     }
 
@@ -199,7 +203,7 @@ internal readonly struct BalanceRules(BalanceTable table) : IRules<BalanceState>
         tapped.Sort();
         Move? goes = null;
         bool more = false;
-        foreach (var laid in table.Laid(seat, hand))
+        foreach (var laid in table.Laid(seat, s.Hands.One(seat)))
         {
             var cards = new List<int>();
             for (int rest = laid.Set; rest != 0; rest &= rest - 1) cards.Add(hand[BitOperations.TrailingZeroCount(rest)]);

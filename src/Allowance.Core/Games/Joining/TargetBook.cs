@@ -20,12 +20,12 @@ internal sealed class TargetBook(IReadOnlyList<Operation> signs, int most, int l
     public HandBook Book => book;
 
     /// <summary>The sets of places that make the target; of cards that are alike the first.</summary>
-    public HandSets Making(ReadOnlySpan<byte> hand, int target)
+    public HandSets Making(OneHand hand, int target)
     {
-        if (hand.Length < 2) return default;
-        if (!book.OnlyAdds) return HandSets.Making(hand, book.Makes(hand), target, most);
-        var sets = HandSets.Joining(hand, target, most);
-        sets.KeepFirstOfAlike(hand);
+        if (hand.Count < 2) return default;
+        if (!book.OnlyAdds) return HandSets.Making(hand.Count, book.Makes(hand), target, most);
+        var sets = HandSets.Joining(hand.Cards, target, most);
+        sets.KeepFirstOfAlike(hand.Cards);
         return sets;
     }
 
@@ -51,13 +51,13 @@ internal sealed class TargetBook(IReadOnlyList<Operation> signs, int most, int l
     public Made How(ReadOnlySpan<byte> hand, int set, int target) => book[hand].How(set, target)!;
 
     /// <summary>What a set asks that makes the target; of cards that are alike it takes the first.</summary>
-    public Ask Asked(ReadOnlySpan<byte> hand, int set, int target)
+    public Ask Asked(OneHand hand, int set, int target)
     {
         if (book.OnlyAdds)
-            return hand[BitOperations.TrailingZeroCount(set)] != HandCards.Wild && BitOperations.PopCount((uint)set) <= 6 ? HandCards.Joined(hand, set, form, support) : HandCards.Asked(How(hand, set, target), form, support);
+            return hand.Cards[BitOperations.TrailingZeroCount(set)] != HandCards.Wild && BitOperations.PopCount((uint)set) <= 6 ? HandCards.Joined(hand.Cards, set, form, support) : HandCards.Asked(How(hand.Cards, set, target), form, support);
         // The same cards ask the same in any hand.
-        ref long known = ref book.Asked(Lanes.Without(Lanes.Of(hand), ~set & (1 << hand.Length) - 1), BitOperations.PopCount((uint)set), target);
-        if (known == 0) known = HandCards.Asked(How(hand, set, target), Form.None, Support.None).Code;
+        ref long known = ref book.Asked(new(Lanes.Without(hand.Lanes, ~set & (1 << hand.Count) - 1), BitOperations.PopCount((uint)set)), target);
+        if (known == 0) known = HandCards.Asked(How(hand.Cards, set, target), Form.None, Support.None).Code;
         return Ask.FromCode(known).In(form, support);
     }
 }

@@ -88,6 +88,7 @@ internal readonly struct TargetRules(TargetTable table) : IRules<TargetState>
     }
 
     /// <summary>What is waited for: cards for the hand, then the target, then what the mover makes.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private void Settle(ref TargetState s)
     {
         s.Head.Phase = StepKind.Chance;
@@ -104,11 +105,11 @@ internal readonly struct TargetRules(TargetTable table) : IRules<TargetState>
         s.Head.Stuck |= !s.Made && s.Making.Count == 0;
     }
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private void Look(ref TargetState s)
     {
         int seat = s.Head.Mover;
-        var hand = s.Hands.Of(seat);
-        s.Making = table.Books[seat].Making(hand, Target(in s));
+        s.Making = table.Books[seat].Making(s.Hands.One(seat), Target(in s));
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
@@ -125,6 +126,7 @@ internal readonly struct TargetRules(TargetTable table) : IRules<TargetState>
         return TargetBook.Plan(in s.Making, s.Hands.Of(s.Head.Mover)).Set is > 0 and var set ? Taking(set) : Move.Pass;
     }
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public int Asks(in TargetState s, Move move, Span<SeatAsk> into)
     {
         int seat = s.Head.Mover, count = 0;
@@ -132,7 +134,7 @@ internal readonly struct TargetRules(TargetTable table) : IRules<TargetState>
         if (!s.Made && Turns)
             into[count++] = new(seat, table.Rule.Rule == TargetRule.TwoDigits ? s.FirstUp == 0 ? new(AskKind.Say, s.SecondUp, Form.Numeral, support: table.Support[seat]) : new Ask(AskKind.Digits, 10 * s.FirstUp + s.SecondUp, Form.Numeral, support: table.Support[seat])
                 : new(AskKind.Join, Math.Max(s.FirstUp, s.SecondUp), Math.Min(s.FirstUp, s.SecondUp), table.Form[seat], table.Support[seat]));
-        if (!move.IsPass) into[count++] = new(seat, table.Books[seat].Asked(s.Hands.Of(seat), HandValues.FirstOfAlike(s.Hands.Of(seat), (int)move.Items), Target(in s)));
+        if (!move.IsPass) into[count++] = new(seat, table.Books[seat].Asked(s.Hands.One(seat), HandValues.FirstOfAlike(s.Hands.Of(seat), (int)move.Items), Target(in s)));
         return count;
     }
 
@@ -146,6 +148,7 @@ internal readonly struct TargetRules(TargetTable table) : IRules<TargetState>
 
     public bool Seeking(in TargetState s, Move move) => false;
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public void Apply(ref TargetState s, Move move, Answered answered)
     {
         int seat = s.Head.Mover;
@@ -175,6 +178,7 @@ internal readonly struct TargetRules(TargetTable table) : IRules<TargetState>
         Pass(ref s);
     }
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private void Pass(ref TargetState s)
     {
         s.FirstUp = s.SecondUp = -1;

@@ -1,5 +1,6 @@
 using System.Collections.Concurrent;
 using System.Numerics;
+using System.Runtime.CompilerServices;
 using Allowance.Core.Forecasts;
 using Allowance.Core.Numbers;
 using Allowance.Core.Setups;
@@ -14,7 +15,12 @@ internal sealed class HandWays(ulong hand, LaidCards[] laid) : KnownOfHand(hand)
     public ReadOnlySpan<LaidCards> All => laid;
 
     /// <summary>The code of what a way asks; 0 until somebody finds it out.</summary>
-    public ref long AskOf(LaidCards way) => ref asks[All.IndexOf(way)];
+    public ref long AskOf(LaidCards way)
+    {
+        int at = 0;
+        while (laid[at] != way) at++;
+        return ref asks[at];
+    }
 }
 
 /// <summary>What all cards of a hand together ask, by the number that they make: the codes, in no form; 0 until somebody finds it out.</summary>
@@ -71,20 +77,21 @@ internal sealed class HandBook
     /// <summary>Nothing but adding.</summary>
     public bool OnlyAdds { get; }
 
-    public HandValues this[ReadOnlySpan<byte> hand] => Makes(hand).Values;
+    public HandValues this[ReadOnlySpan<byte> hand] => Makes(OneHand.Of(hand)).Values;
 
     /// <summary>Everything that the cards of a hand make.</summary>
-    public HandMakes Makes(ReadOnlySpan<byte> hand)
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public HandMakes Makes(OneHand hand) => kept.Find(Key(hand)) ?? NewMakes(hand);
+
+    [MethodImpl(MethodImplOptions.NoInlining)]
+    private HandMakes NewMakes(OneHand hand)
     {
-        ulong key = Key(hand);
-        if (kept.Find(key) is { } known) return known;
-        Room(1 << hand.Length);
-        return kept.Keep(new(key, new HandValues(HandCards.Cards(hand, ~0), Signs, most)));
+        Room(1 << hand.Count);
+        return kept.Keep(new(Key(hand), new HandValues(HandCards.Cards(hand.Cards, ~0), Signs, most)));
     }
 
-    private static ulong Key(ReadOnlySpan<byte> hand) => Key(Lanes.Of(hand), hand.Length);
-
-    private static ulong Key(ulong cards, int count) => Lanes.Packed(cards) << 4 | (uint)count;
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private static ulong Key(OneHand hand) => Lanes.Packed(hand.Lanes) << 4 | (uint)hand.Count;
 
     private static void Room(int more)
     {
@@ -99,9 +106,9 @@ internal sealed class HandBook
     }
 
     /// <summary>The code of what cards ask that make a number, all of them, in no form; 0 until somebody finds it out.</summary>
-    public ref long Asked(ulong cards, int count, int number)
+    public ref long Asked(OneHand cards, int number)
     {
-        ulong key = Key(cards, count);
+        ulong key = Key(cards);
         if (asked.Find(key) is { } known) return ref known.ByNumber[number];
         Room(most / 8);
         return ref asked.Keep(new(key, most + 1)).ByNumber[number];
@@ -109,13 +116,15 @@ internal sealed class HandBook
 
     /// <summary>The cards of a hand of which one is as much as others by these signs; of cards that are alike the first.</summary>
     /// <param name="upTo">Cards that are laid at most.</param>
-    public HandWays Balancing(ReadOnlySpan<byte> hand, int upTo)
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public HandWays Balancing(OneHand hand, int upTo) => balancing.Find(Key(hand) | (ulong)upTo << 56) ?? NewBalancing(hand, upTo);
+
+    [MethodImpl(MethodImplOptions.NoInlining)]
+    private HandWays NewBalancing(OneHand hand, int upTo)
     {
-        ulong key = Key(hand) | (ulong)upTo << 56;
-        if (balancing.Find(key) is { } known) return known;
-        var all = OnlyAdds ? HandSets.Balancing(hand, upTo).All(hand) : Balancing(this[hand], hand, upTo);
+        var all = OnlyAdds ? HandSets.Balancing(hand.Cards, upTo).All(hand.Cards) : Balancing(Makes(hand).Values, hand.Cards, upTo);
         Room(2 + all.Count / 4);
-        return balancing.Keep(new(key, [.. all]));
+        return balancing.Keep(new(Key(hand) | (ulong)upTo << 56, [.. all]));
     }
 
     private static List<LaidCards> Balancing(HandValues values, ReadOnlySpan<byte> hand, int upTo)

@@ -19,6 +19,19 @@ internal struct EightHands
     private ulong first;
 }
 
+/// <summary>The cards of one hand, in registers.</summary>
+internal readonly struct OneHand(ulong lanes, int count)
+{
+    /// <summary>One card in each byte from the lowest, the largest first.</summary>
+    public readonly ulong Lanes = lanes;
+    public readonly int Count = count;
+
+    public static OneHand Of(ReadOnlySpan<byte> cards) => new(Numbers.Lanes.Of(cards), cards.Length);
+
+    [UnscopedRef]
+    public ReadOnlySpan<byte> Cards => MemoryMarshal.AsBytes(new ReadOnlySpan<ulong>(in Lanes))[..Count];
+}
+
 /// <summary>Cards in hands, up to eight for each of eight players, the larger first; alike cards lie beside each other.</summary>
 internal struct HandCards
 {
@@ -45,8 +58,11 @@ internal struct HandCards
         }
     }
 
+    public readonly OneHand One(int seat) => new(hands[seat], counts[seat]);
+
     /// <summary>The cards of a hand, the largest first.</summary>
     [UnscopedRef]
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public readonly ReadOnlySpan<byte> Of(int seat) => MemoryMarshal.AsBytes((ReadOnlySpan<ulong>)hands).Slice(seat * Most, counts[seat]);
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
@@ -58,6 +74,7 @@ internal struct HandCards
 
     /// <summary>Takes cards out.</summary>
     /// <param name="set">Places, as bits.</param>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public void Take(int seat, int set)
     {
         counts[seat] -= (short)BitOperations.PopCount((uint)set & (1u << counts[seat]) - 1);

@@ -134,11 +134,11 @@ internal struct HandSets
     }
 
     /// <summary>The sets of at least two cards that make a number; of cards that are alike the first.</summary>
-    public static HandSets Making(ReadOnlySpan<byte> hand, HandMakes makes, int number, int most)
+    public static HandSets Making(int cards, HandMakes makes, int number, int most)
     {
         var sets = new HandSets();
-        makes.Making(number, (1 << hand.Length) + 63 >> 6, sets);
-        sets.Keep(in Of(hand.Length, most));
+        makes.Making(number, (1 << cards) + 63 >> 6, sets);
+        sets.Keep(in Of(cards, most));
         return sets;
     }
 

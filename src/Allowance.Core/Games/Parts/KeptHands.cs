@@ -1,4 +1,5 @@
 using System.Collections.Concurrent;
+using System.Runtime.CompilerServices;
 
 namespace Allowance.Core.Games;
 
@@ -23,8 +24,10 @@ internal sealed class KeptHands<T> where T : KnownOfHand
     private static int Place(ulong hand) => (int)(hand * 0x9E3779B97F4A7C15UL >> 64 - Front);
 
     /// <summary>What is known of a hand; null where nothing is.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public T? Find(ulong hand) => front[Place(hand)] is { } lately && lately.Hand == hand ? lately : FindBehind(hand);
 
+    [MethodImpl(MethodImplOptions.NoInlining)]
     private T? FindBehind(ulong hand)
     {
         if (!all.TryGetValue(hand, out var known)) return null;

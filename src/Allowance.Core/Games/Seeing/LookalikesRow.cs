@@ -31,7 +31,7 @@ internal readonly struct LookalikesRow(LookalikesTable table) : IRules<Lookalike
     private readonly int columns = table.Numbers.Count;
     private readonly bool ordersFirst = table.Mode == Lookalikes.LineUp;
     private readonly byte[] row = table.Row, under = table.Under;
-    private readonly int kinds = table.Kinds;
+    private readonly int kinds = table.Kinds, kindsOfEach = table.Kinds + (table.Mode == Lookalikes.LineUp ? table.Numbers.Count * Beside(table) * Beside(table) : 0);
     private readonly LookalikesSeat[] seats = table.Seats;
 
     public int Seats => seats.Length;
@@ -95,11 +95,24 @@ internal readonly struct LookalikesRow(LookalikesTable table) : IRules<Lookalike
         return new(AskKind.Order, three[..n], table.FormA, support: support);
     }
 
-    /// <summary>A turn is told by its card; what a number is put between is not numbered.</summary>
-    public int TurnKinds => ordersFirst ? 0 : Seats * kinds;
+    /// <summary>What may lie on one side of a number: any other, or none.</summary>
+    private static int Beside(LookalikesTable table) => table.Numbers.Count + 1;
+
+    /// <summary>A turn is told by its card, and of a number of the row by what it is put between.</summary>
+    public int TurnKinds => Seats * kindsOfEach <= Engine.MostTurnKinds ? Seats * kindsOfEach : 0;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public int TurnKind(in LookalikesRowState s, Move move) => s.Head.Mover * kinds + s.Last - columns;
+    public int TurnKind(in LookalikesRowState s, Move move) => s.Head.Mover * kindsOfEach + (s.Last >= columns ? s.Last - columns : kinds + Placed(s.Row, s.Last));
+
+    /// <summary>Among all numbers with those beside them; without branches, as what lies there cannot be foreseen.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private int Placed(uint row, int column)
+    {
+        // One more than the column below, 0 where there is none; and how far it is to the one above, 0 where there is none.
+        int below = 32 - BitOperations.LeadingZeroCount(row & (1u << column) - 1);
+        int above = BitOperations.TrailingZeroCount((ulong)(row >> column >> 1) << 1 | 1UL << 63) % 63;
+        return (column * (columns + 1) + below) * (columns + 1) + above;
+    }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public float DealSeconds(in LookalikesRowState s) => 0;
