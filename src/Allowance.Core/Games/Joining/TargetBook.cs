@@ -1,4 +1,5 @@
 using System.Numerics;
+using System.Runtime.CompilerServices;
 using Allowance.Core.Asks;
 using Allowance.Core.Forecasts;
 using Allowance.Core.Forms;
@@ -20,6 +21,7 @@ internal sealed class TargetBook(IReadOnlyList<Operation> signs, int most, int l
     public HandBook Book => book;
 
     /// <summary>The sets of places that make the target; of cards that are alike the first.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public HandSets Making(OneHand hand, int target)
     {
         if (hand.Count < 2) return default;

@@ -66,6 +66,7 @@ internal readonly struct TargetRules(TargetTable table) : IRules<TargetState>
     private bool Turns => table.Rule.Rule != TargetRule.Number;
 
     /// <summary>What is to be made.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private int Target(in TargetState s) => table.Rule.Rule switch { TargetRule.Sum => s.FirstUp + s.SecondUp, TargetRule.TwoDigits => 10 * s.FirstUp + s.SecondUp, _ => table.Rule.Number };
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]

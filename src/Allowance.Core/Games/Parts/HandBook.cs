@@ -39,6 +39,7 @@ internal sealed class HandMakes(ulong hand, HandValues values) : KnownOfHand(han
 
     /// <summary>The sets of the cards that make a number, put into <paramref name="sets"/>; of cards that are alike they take the first.</summary>
     /// <param name="words">How many words the sets of these cards take.</param>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public void Making(int number, int words, Span<ulong> sets)
     {
         int at = number * words;

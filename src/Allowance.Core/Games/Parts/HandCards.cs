@@ -58,6 +58,7 @@ internal struct HandCards
         }
     }
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public readonly OneHand One(int seat) => new(hands[seat], counts[seat]);
 
     /// <summary>The cards of a hand, the largest first.</summary>

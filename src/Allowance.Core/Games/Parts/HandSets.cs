@@ -70,12 +70,14 @@ internal struct HandSets
     /// <summary>All sets of a hand of so many cards that have two and more, up to <paramref name="most"/>.</summary>
     public static ref readonly HandSets Of(int cards, int most) => ref Several[cards * (HandCards.Most + 1) + most];
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private void Keep(in HandSets only)
     {
         for (int word = 0; word < Words; word++) this[word] &= only[word];
     }
 
     /// <summary>Only those that take the first of cards that are alike; these lie beside each other.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public void KeepFirstOfAlike(ReadOnlySpan<byte> hand)
     {
         for (int place = 1; place < hand.Length; place++)
@@ -87,6 +89,7 @@ internal struct HandSets
 
     private static readonly Vector256<short>[] Takes = [.. Enumerable.Range(0, SidePlaces).Select(place => Vector256.Create([.. Enumerable.Range(0, Side).Select(set => (short)-(set >> place & 1))]))];
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private static int Blocks(ReadOnlySpan<byte> hand) => 1 << Math.Max(0, hand.Length - SidePlaces);
 
     /// <summary>What the cards of every set are together.</summary>
@@ -117,6 +120,7 @@ internal struct HandSets
         }
     }
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private void Put(int block, Vector256<short> holds) => this[block >> 2] |= (ulong)holds.ExtractMostSignificantBits() << Side * (block & 3);
 
     /// <summary>The sets of at least two cards that are a number, joined. A wild card is any number from 1 to 10.</summary>
@@ -134,6 +138,7 @@ internal struct HandSets
     }
 
     /// <summary>The sets of at least two cards that make a number; of cards that are alike the first.</summary>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public static HandSets Making(int cards, HandMakes makes, int number, int most)
     {
         var sets = new HandSets();
