@@ -123,7 +123,7 @@ internal sealed record ErrandBox : Seating
         HasColour = [.. seats.Select(s => setup.At(s, Errand.Knobs.Colour).On)];
         IsSecret = [.. seats.Select(s => setup.At(s, Errand.Knobs.Secret).On)];
         bool called = setup.Get(Errand.Knobs.Draw).Id == "called";
-        Ranks = [.. seats.Select(s => called ? Slips.Distinct().ToDictionary(n => n, n => beliefs is null || GrownUp[s] || n == 0 ? 0 : CalledFrame.Rank(beliefs.For(s, Fetching(s, n)).Right)) : null)];
+        Ranks = [.. seats.Select(s => called ? Enumerable.Range(0, Numbers).Select(n => (byte)(beliefs is null || GrownUp[s] || n == 0 || !Slips.Contains((byte)n) ? 0 : CalledFrame.Rank(beliefs.For(s, Fetching(s, n)).Right))).ToArray() : null)];
         Trips = setup.Get(Errand.Knobs.Trips) is WholeValue given ? given.Number : Enumerable.Range(1, UsualTrips).LastOrDefault(t => DrawnBy(t) <= Slips.Length, 1);
     }
 
@@ -136,7 +136,7 @@ internal sealed record ErrandBox : Seating
     public TurnKinds Kinds { get; }
 
     /// <summary>By seat and number, which slips a caller gives her first; null where they are drawn blindly.</summary>
-    public Dictionary<byte, int>?[] Ranks { get; }
+    public byte[]?[] Ranks { get; }
 
     /// <summary>What bringing so many asks of a seat: out of mind, where the slip stays behind.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]

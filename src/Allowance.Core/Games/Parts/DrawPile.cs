@@ -83,7 +83,7 @@ internal struct DrawPile
 
     /// <summary>Draws one of those that come first, each equally likely, and lays it last.</summary>
     /// <param name="ranks">By number; the lowest comes first.</param>
-    public int DrawFirst(Dictionary<byte, int> ranks, ref Rng rng)
+    public int DrawFirst(ReadOnlySpan<byte> ranks, ref Rng rng)
     {
         int first = int.MaxValue, at = 0, last = Count - 1, alike = 0;
         for (int i = 0; i < Count; i++)
