@@ -81,6 +81,16 @@ public class ForecastTests
         Assert.All(asks, a => Assert.Equal(a.PerGame, a.Seen, 9));
     }
 
+    /// <summary>By hand: 6 falls in five ways of 36, as 5 + 1 and 4 + 2 both ways and as 3 + 3, each another turn; writing it is one ask.</summary>
+    [Fact]
+    public void An_ask_of_several_kinds_of_turns_counts_once_a_game()
+    {
+        var asks = Of(Setups.FromJson("{\"dice\":[\"d6\",\"d6\"],\"faces\":\"numeral\",\"rounds\":3}", level: "write", game: "rolltell"), samples: 40_000).Players[0].Asks;
+        var six = Assert.Single(asks, a => a.Ask.ToString() == "trace 6 numeral");
+        Assert.InRange(six.PerGame, 3 * 5 / 36.0 - .015, 3 * 5 / 36.0 + .015);
+        Assert.InRange(six.Seen, 1 - Math.Pow(31 / 36.0, 3) - .012, 1 - Math.Pow(31 / 36.0, 3) + .012);
+    }
+
     [Theory]
     [InlineData("[1,10]", 0)]
     [InlineData("[1,9]", 1)]

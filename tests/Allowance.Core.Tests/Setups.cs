@@ -9,9 +9,9 @@ namespace Allowance.Core.Tests;
 /// <summary>Setups for tests: by file, and at random over every knob of a frame.</summary>
 internal static class Setups
 {
-    public static Setup FromJson(string table, string players = "[{}]", string level = "spot")
+    public static Setup FromJson(string table, string players = "[{}]", string level = "spot", string game = "partners")
     {
-        var reading = Catalogue.Read($$"""{"format":"allowance-setup/1","game":"partners","level":"{{level}}","table":{{table}},"players":{{players}}}""");
+        var reading = Catalogue.Read($$"""{"format":"allowance-setup/1","game":"{{game}}","level":"{{level}}","table":{{table}},"players":{{players}}}""");
         Assert.Empty(reading.Problems);
         return reading.Setup!;
     }

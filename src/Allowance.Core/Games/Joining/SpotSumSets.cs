@@ -7,7 +7,7 @@ namespace Allowance.Core.Games;
 /// <summary>Which cards of Sum Search come to a number that is called. Cards that are alike make the same set.</summary>
 internal static class SpotSumSets
 {
-    /// <summary>By a product up to the largest of two numbers below 64, the numbers that it is so often as some other, not larger, as bits.</summary>
+    /// <summary>By product, the larger numbers of all pairs below 64 that come to it, as bits.</summary>
     private static readonly ulong[] Factors = FactorsOf();
 
     private static ulong[] FactorsOf()
