@@ -3,21 +3,23 @@ using System.Runtime.Intrinsics;
 namespace Allowance.Core.Forecasts;
 
 /// <summary>
-/// In how many games each of some asks came that several kinds of turns share. What a game met is a set of bits, so that a
-/// turn costs one step whatever it asks; and the counts of all of them are added to at once, in the binary digits that each
-/// has in the same place of as many sets as a count has digits.
+/// In how many games each ask came that several kinds of turns share. What a game met is a set of bits, so that a turn costs
+/// one step whatever it asks. Counts are kept by their binary digits, the lowest digit of every ask in one set, the next in
+/// another: what a game met is added to all counts at once. Even Plates takes some three quarters of the time with it.
 /// </summary>
 /// <param name="kinds">How many kinds of turns there can be.</param>
 internal sealed class GamesMet(int kinds)
 {
-    /// <summary>Asks in one set, and binary digits of a count.</summary>
+    /// <summary>Asks in one set, and digits of a count.</summary>
     private const int Wide = 256, Digits = 32;
 
-    /// <summary>So many asks.</summary>
+    /// <summary>As many asks as go into a set.</summary>
     private sealed class Some(int kinds)
     {
         /// <summary>By where a kind lies, from 1, which of them it asks.</summary>
         public readonly Vector256<ulong>[] Asked = new Vector256<ulong>[kinds + 1];
+
+        /// <summary>By digit, the lowest first.</summary>
         public readonly Vector256<ulong>[] Counts = new Vector256<ulong>[Digits];
 
         /// <summary>What came in the game that goes on.</summary>

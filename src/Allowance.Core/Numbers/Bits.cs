@@ -44,7 +44,6 @@ internal static class Lanes
     }
 
     /// <summary>Some numbers that lie in bytes, up to eight, the first in the lowest.</summary>
-    [MethodImpl(MethodImplOptions.AggressiveInlining)]
     public static ulong Of(ReadOnlySpan<byte> numbers)
     {
         ulong lanes = 0;

@@ -12,8 +12,9 @@ internal static class SpotSumSets
 
     private static ulong[] FactorsOf()
     {
-        var factors = new ulong[63 * 63 + 1];
-        for (int b = 0; b < 64; b++)
+        const int largest = 63;
+        var factors = new ulong[largest * largest + 1];
+        for (int b = 0; b <= largest; b++)
             for (int a = 0; a <= b; a++) factors[a * b] |= 1UL << b;
         return factors;
     }

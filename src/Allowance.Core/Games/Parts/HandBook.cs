@@ -94,6 +94,9 @@ internal sealed class HandBook
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private static ulong Key(OneHand hand) => Lanes.Packed(hand.Lanes) << 4 | (uint)hand.Count;
 
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private static ulong Key(OneHand hand, int upTo) => Key(hand) | (ulong)upTo << 56;
+
     private static void Room(int more)
     {
         if (Interlocked.Add(ref sets, more) <= MostSets) return;
@@ -118,14 +121,14 @@ internal sealed class HandBook
     /// <summary>The cards of a hand of which one is as much as others by these signs; of cards that are alike the first.</summary>
     /// <param name="upTo">Cards that are laid at most.</param>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public HandWays Balancing(OneHand hand, int upTo) => balancing.Find(Key(hand) | (ulong)upTo << 56) ?? NewBalancing(hand, upTo);
+    public HandWays Balancing(OneHand hand, int upTo) => balancing.Find(Key(hand, upTo)) ?? NewBalancing(hand, upTo);
 
     [MethodImpl(MethodImplOptions.NoInlining)]
     private HandWays NewBalancing(OneHand hand, int upTo)
     {
         var all = OnlyAdds ? HandSets.Balancing(hand.Cards, upTo).All(hand.Cards) : Balancing(Makes(hand).Values, hand.Cards, upTo);
         Room(2 + all.Count / 4);
-        return balancing.Keep(new(Key(hand) | (ulong)upTo << 56, [.. all]));
+        return balancing.Keep(new(Key(hand, upTo), [.. all]));
     }
 
     private static List<LaidCards> Balancing(HandValues values, ReadOnlySpan<byte> hand, int upTo)

@@ -31,7 +31,13 @@ internal readonly struct LookalikesRow(LookalikesTable table) : IRules<Lookalike
     private readonly int columns = table.Numbers.Count;
     private readonly bool ordersFirst = table.Mode == Lookalikes.LineUp;
     private readonly byte[] row = table.Row, under = table.Under;
-    private readonly int kinds = table.Kinds, kindsOfEach = table.Kinds + (table.Mode == Lookalikes.LineUp ? table.Numbers.Count * Beside(table) * Beside(table) : 0);
+    private readonly int kinds = table.Kinds;
+
+    /// <summary>What may lie on one side of a number of the row: another column, or none.</summary>
+    private readonly int beside = table.Numbers.Count + 1;
+
+    /// <summary>A turn is told by its card, and of a number of the row by what it is put between.</summary>
+    private readonly TurnKinds turns = new(Enumerable.Repeat(table.Kinds + (table.Mode == Lookalikes.LineUp ? table.Numbers.Count * Math.Pow(table.Numbers.Count + 1, 2) : 0), table.Seats.Length));
     private readonly LookalikesSeat[] seats = table.Seats;
 
     public int Seats => seats.Length;
@@ -95,14 +101,10 @@ internal readonly struct LookalikesRow(LookalikesTable table) : IRules<Lookalike
         return new(AskKind.Order, three[..n], table.FormA, support: support);
     }
 
-    /// <summary>What may lie on one side of a number: any other, or none.</summary>
-    private static int Beside(LookalikesTable table) => table.Numbers.Count + 1;
-
-    /// <summary>A turn is told by its card, and of a number of the row by what it is put between.</summary>
-    public int TurnKinds => Seats * kindsOfEach <= Engine.MostTurnKinds ? Seats * kindsOfEach : 0;
+    public int TurnKinds => turns.All;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    public int TurnKind(in LookalikesRowState s, Move move) => s.Head.Mover * kindsOfEach + (s.Last >= columns ? s.Last - columns : kinds + Placed(s.Row, s.Last));
+    public int TurnKind(in LookalikesRowState s, Move move) => turns[s.Head.Mover] + (s.Last >= columns ? s.Last - columns : kinds + Placed(s.Row, s.Last));
 
     /// <summary>Among all numbers with those beside them; without branches, as what lies there cannot be foreseen.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
@@ -111,7 +113,7 @@ internal readonly struct LookalikesRow(LookalikesTable table) : IRules<Lookalike
         // One more than the column below, 0 where there is none; and how far it is to the one above, 0 where there is none.
         int below = 32 - BitOperations.LeadingZeroCount(row & (1u << column) - 1);
         int above = BitOperations.TrailingZeroCount((ulong)(row >> column >> 1) << 1 | 1UL << 63) % 63;
-        return (column * (columns + 1) + below) * (columns + 1) + above;
+        return (column * beside + below) * beside + above;
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
