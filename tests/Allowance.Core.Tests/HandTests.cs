@@ -258,7 +258,7 @@ public class HandTests
     {
         var run = Good("balance", """{"deck":{"counts":{"1":4,"2":4,"3":4},"bonus":2},"hand":3}""", "[{},{}]").Compile().Start(0);
         run.Deal(3);
-        run.Deal(run.Possibilities.Single(p => p.Label == "an extra card").Outcome);
+        run.Deal(run.Possibilities.Single(p => p.Label == "a bonus card").Outcome);
         run.Deal(2);
         run.Deal(1);
         Assert.Equal((StepKind.Choice, 1), (run.Next.Kind, run.Points(0)));

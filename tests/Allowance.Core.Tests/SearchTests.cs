@@ -104,7 +104,7 @@ public class SearchTests(WholeBook whole)
     /// <summary>Twelve gates are what counting on is about, though no roll of two dice shuts the first.</summary>
     [Fact]
     public void A_level_is_offered_as_it_is_meant() =>
-        Assert.Contains(Steps.Around(Of("gates", "count"), 0), s => s.Says == "count on instead of count the dots");
+        Assert.Contains(Steps.Around(Of("gates", "count"), 0), s => s.Says == "“Count on” instead of “Count the dots”");
 
     [Theory]
     [InlineData("gates", "count", """{"gates":6}""", "7")]

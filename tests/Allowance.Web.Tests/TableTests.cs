@@ -264,7 +264,7 @@ public sealed class TableTests : IAsyncLifetime
         Assert.False(Sitting(id).IsHere(1));
         string changes = await house.Fragment($"/table/{id}?handler=Allowances&seat=0");
         // The ladder binds: what stands below it is easier, whatever is believed of her.
-        Assert.Contains("pairs of equals instead of face up", changes, StringComparison.Ordinal);
+        Assert.Contains("“Pairs of equals” instead of “Face up”", changes, StringComparison.Ordinal);
         await house.Post($"/table/{id}?handler=Allow", ("post", "c"), ("seat", "0"), ("knob", "target"), ("value", "9"));
         Assert.Equal(9, Sitting(id).Setup.At(0, Core.Games.Partners.Knobs.Target).Number);
         await house.Post($"/table/{id}?handler=Allow", ("post", "d"), ("seat", "0"), ("knob", "target"), ("value", "77"));

@@ -65,6 +65,9 @@ public abstract class Frame
     /// <summary>What to do before the game, a sentence each.</summary>
     public abstract IReadOnlyList<string> GetReady(Setup setup);
 
+    /// <summary>When it is over, in a sentence; in words of this setup, where that hangs on it.</summary>
+    public virtual string EndsWhen(Setup setup) => Data.Ends;
+
     /// <summary>The exact facts of a setup, and the exact distribution of turns where there is one.</summary>
     /// <param name="behaviour">How the players behave, where a fact hangs on their choices.</param>
     /// <exception cref="BudgetSpentException">They take longer than there is time; see <see cref="PlayedFacts"/>.</exception>

@@ -70,6 +70,9 @@ public abstract class Run
 
     public abstract string Says { get; }
 
+    /// <summary>Who says it: whoever moves, or holds the card that calls.</summary>
+    public int Speaker => Zones.OfType<CardChain>().FirstOrDefault()?.Caller ?? Next.Seat;
+
     public abstract string Tells(Move move, bool found);
 
     /// <summary>

@@ -23,6 +23,9 @@ public sealed record WorkedTurn(IReadOnlyList<Zone> Lies, IReadOnlyList<WorkedSt
 {
     /// <summary>What is asked, step by step.</summary>
     public IEnumerable<WorkedAsk> Asks => Steps.SelectMany(s => s.Asks);
+
+    /// <summary>What whoever is asked first is asked last, of what can be told: what the turn comes to.</summary>
+    public WorkedAsk? Hardest => Asks.LastOrDefault(a => a.CanTellHow && a.Seat == Asks.First().Seat);
 }
 
 /// <summary>One page for a setup: what is needed, how to get ready, how to play, a worked turn, and what comes next.</summary>
@@ -30,7 +33,7 @@ public sealed record RuleSheet(
     Setup Setup, IReadOnlyList<Need> Needs, IReadOnlyList<string> GetReady, IReadOnlyList<(int? Seat, string Says)> Play, WorkedTurn? Turn,
     string Ends, IReadOnlyList<string> Easier, IReadOnlyList<string> Harder)
 {
-    private const int Tries = 40, Samples = 240, Listed = 3, MostSteps = 12, MostTurned = 8;
+    private const int Tries = 40, TurnsOfATry = 5, Candidates = 30, Samples = 240, Listed = 3, MostSteps = 12, ShortSteps = 4, MostTurned = 8;
 
     /// <param name="answers">How the players answer in a setup, to tell easier from harder.</param>
     /// <param name="budget">When it is spent, no more changes are looked at.</param>
@@ -42,26 +45,31 @@ public sealed record RuleSheet(
         for (int i = 0; i < setup.Seats.Length; i++)
             if (setup.Seats[i].Level is { } own && own != setup.LevelId) play.Add((i, setup.Frame.Level(own)!.Says));
         var (easier, harder) = Around(playable, answers, budget?.Whole ?? Spending.Unlimited, drawer);
-        return new(setup, frame.Needs(setup), frame.GetReady(setup), play, Work(playable, approach), setup.Frame.Ends, easier, harder);
+        return new(setup, frame.Needs(setup), frame.GetReady(setup), play, Work(playable, approach), frame.EndsWhen(setup), easier, harder);
     }
 
-    /// <summary>Of the first few shuffles the first turn that shows what the game is about, or that asks anything.</summary>
+    /// <summary>
+    /// Of the first turns of a few shuffles the one that teaches most: it shows what the game is about, asks several kinds of things,
+    /// of numbers that are no zeros, and is short; of equals the first.
+    /// </summary>
     private static WorkedTurn? Work(Playable playable, Approach approach)
     {
         var game = playable.Compile();
-        WorkedTurn? any = null;
-        for (int shuffle = 1; shuffle <= Tries; shuffle++)
+        (WorkedTurn? Turn, int Worth) best = (null, int.MinValue);
+        for (int shuffle = 1, shows = 0; shuffle <= Tries && shows < Candidates; shuffle++)
         {
             var rng = Rng.ForGame(shuffle, 0);
             var run = game.Start(0);
-            for (int turn = 0; turn < 3 && run.Next.Kind != StepKind.Over; turn++)
+            for (int turn = 0; turn < TurnsOfATry && run.Next.Kind != StepKind.Over; turn++)
                 if (WorkOne(run, ref rng, approach, out var asks) is { } worked)
                 {
-                    if (playable.Frame.ShowsWhatItIsAbout(playable.Setup, asks)) return worked;
-                    any ??= worked;
+                    bool about = playable.Frame.ShowsWhatItIsAbout(playable.Setup, asks);
+                    if (about) shows++;
+                    int worth = (about ? 100 : 0) + 4 * asks.Select(a => a.Ask.Kind).Distinct().Count() - asks.Count(a => Enumerable.Range(0, a.Ask.Count).Any(i => a.Ask[i] == 0)) - 3 * Math.Max(0, worked.Steps.Count - ShortSteps);
+                    if (worth > best.Worth) best = (worked, worth);
                 }
         }
-        return any;
+        return best.Turn;
     }
 
     /// <summary>Plays one turn to its end; null where it asks nothing.</summary>
@@ -74,12 +82,12 @@ public sealed record RuleSheet(
         string? said = null;
         for (int turns = run.Turns; run.Turns == turns && run.Next.Kind != StepKind.Over && steps.Count < MostSteps;)
         {
-            var (seat, says) = (run.Next.Seat, run.Says);
+            var (seat, says) = (run.Speaker, run.Says);
             if (run.Next.Kind == StepKind.Chance)
             {
                 var turned = new List<string>();
                 // Dice and cards that come one after another are one step.
-                while (run.Next.Kind == StepKind.Chance && run.Next.Seat == seat && run.Says == says)
+                while (run.Next.Kind == StepKind.Chance && run.Speaker == seat && run.Says == says)
                 {
                     int outcome = run.Draw(ref rng);
                     turned.Add(run.Possibilities.First(p => p.Outcome == outcome).Label);

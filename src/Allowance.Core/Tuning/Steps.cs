@@ -40,20 +40,27 @@ public static class Steps
         return [.. changes.DistinctBy(c => c.Setup.ToLink()).Select(c => (Change: c, Playable: frame.Check(c.Setup))).Where(c => c.Playable is not null && (c.Change.Belongs == Belongs.RuleLevel || frame.IsSensible(setup, c.Change.Setup))).Select(c => new SingleStep(c.Change, c.Playable!))];
     }
 
-    /// <summary>The next rung in each direction that goes at this table.</summary>
+    /// <summary>The next rung in each direction that goes at this table: hers alone, or else everyone's where nobody has one of her own.</summary>
     private static IEnumerable<SingleChange> Levels(Setup setup, int seat, bool alone)
     {
         var levels = setup.Frame.Levels;
         int rung = setup.Frame.Rung(setup.LevelAt(seat));
+        bool shared = !alone && setup.Seats.All(s => s.Level is null);
         foreach (int by in new[] { -1, 1 })
             for (int other = rung + by; other >= 0 && other < levels.Count; other += by)
             {
                 var level = levels[other];
-                var changed = alone
-                    ? setup with { LevelId = level.Id, Table = setup.Table.RemoveRange([.. level.Fixes.Keys, .. level.Suggests.Keys.Where(k => setup.Frame.Knob(k)!.Role is not (KnobRole.Deck or KnobRole.Target))]) }
-                    : setup.WithSeat(seat, setup.Seats[seat] with { Level = level.Id, Allowance = setup.Seats[seat].Allowance.RemoveRange(level.Fixes.Keys) });
-                if (Catalogue.Check(changed) is null) continue;
-                yield return new($"{level.Label.ToLowerInvariant()} instead of {levels[rung].Label.ToLowerInvariant()}", Belongs.RuleLevel, changed);
+                string instead = $"instead of “{levels[rung].Label}”";
+                var own = setup.WithSeat(seat, setup.Seats[seat] with { Level = level.Id, Allowance = setup.Seats[seat].Allowance.RemoveRange(level.Fixes.Keys) });
+                if (!alone && Catalogue.Check(own) is not null)
+                {
+                    yield return new($"“{level.Label}” {instead}", Belongs.RuleLevel, own);
+                    break;
+                }
+                if (!alone && !shared) continue;
+                var all = setup with { LevelId = level.Id, Table = setup.Table.RemoveRange([.. level.Fixes.Keys, .. level.Suggests.Keys.Where(k => setup.Frame.Knob(k)!.Role is not (KnobRole.Deck or KnobRole.Target))]) };
+                if (Catalogue.Check(all) is null) continue;
+                yield return new($"“{level.Label}”{(alone ? "" : " for everyone")} {instead}", Belongs.RuleLevel, all);
                 break;
             }
     }

@@ -96,10 +96,17 @@ public sealed class Gather : Frame
     {
         var heap = new GatherHeap(setup);
         var lines = new List<string> { $"A heap of {heap.Pool} small things in the middle{(heap.ColourFaces.Length > 0 ? $": {heap.Value}" : "")}." };
-        if (heap.ColourFaces.Length > 0) lines.Add($"On a blank die: {setup.Get(Knobs.ColourDie)}.");
-        if (heap.Signs.Length > 0) lines.Add($"On a blank die: {setup.Get(Knobs.SignDie)}.");
-        lines.AddRange(Enumerable.Range(0, setup.Seats.Length).Where(s => heap.HeadStart[s] > 0).Select(s => $"Place {s + 1} begins with {heap.HeadStart[s]} of her own."));
+        if (heap.ColourFaces.Length > 0) lines.Add($"The colour die shows {setup.Get(Knobs.ColourDie)}.");
+        if (heap.Signs.Length > 0) lines.Add($"The sign die shows {setup.Get(Knobs.SignDie)}.");
+        lines.AddRange(Enumerable.Range(0, setup.Seats.Length).Where(s => heap.HeadStart[s] > 0).Select(s => $"{Words.Capital(setup.Who(s))} begins with {heap.HeadStart[s]} of her own."));
         return lines;
+    }
+
+    public override string EndsWhen(Setup setup)
+    {
+        var heap = new GatherHeap(setup);
+        string gone = heap.Signs.Length > 0 ? "" : "when the heap is gone", rolled = heap.Rounds is { } rounds ? $"when everyone has rolled {Words.Count(rounds, "time")}" : "";
+        return $"It ends {gone}{(gone.Length > 0 && rolled.Length > 0 ? ", or " : "")}{rolled}.";
     }
 
     /// <summary>Until the heap is gone; averaged over who begins where that is drawn or goes round.</summary>

@@ -66,7 +66,7 @@ public sealed class EmptySeat : Frame
     [
         .. DeckPreparation.Of(setup.Get(Knobs.Deck).Deck).Sentences,
         $"Somebody takes {Words.Count(setup.Get(Knobs.Removed).Number, "card")} out, looks, and puts {(setup.Get(Knobs.Removed).Number == 1 ? "it" : "them")} away.",
-        $"Deal the others face up, one by one. Two that make {setup.Get(Knobs.Target)} are covered with the next two; {Words.A(setup.Get(Knobs.Target).Number)} by itself with the next one{(setup.Get(Knobs.Court).On ? "; a jack, a queen and a king with the next three" : "")}.",
+        $"Deal the others face up, one by one. Two that make {setup.Get(Knobs.Target)} are covered with the next two{(setup.Get(Knobs.Deck).Deck.Counts.ContainsKey(setup.Get(Knobs.Target).Number) ? $"; {Words.A(setup.Get(Knobs.Target).Number)} by itself with the next one" : "")}{(setup.Get(Knobs.Court).On ? "; a jack, a queen and a king with the next three" : "")}.",
         "When no card is left, gather the pairs that still lie open.",
         .. setup.Get(Knobs.Sand).Number is { } seconds ? [$"The sand runs for {Words.Lasting(seconds)}."] : Array.Empty<string>(),
     ];

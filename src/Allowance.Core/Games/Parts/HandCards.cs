@@ -90,7 +90,7 @@ internal struct HandCards
         _ => new(id, card, form, ItemState.Up, canTap),
     };
 
-    public static string Named(int card) => card switch { Wild => "any", Bonus => "an extra card", _ => $"{card}" };
+    public static string Named(int card) => card switch { Wild => "any", Bonus => "a bonus card", _ => $"{card}" };
 
     /// <summary>The cards of a deck as a pile holds them.</summary>
     public static byte[] Pack(Deck deck) =>

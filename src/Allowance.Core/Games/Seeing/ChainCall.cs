@@ -319,7 +319,7 @@ internal readonly struct ChainCallRules(Chain chain) : IRules<ChainCallState>
         if (choosing) zones.Add(new Stage("The number that is called", [new(s.Calls, chain.Called[s.Calls], chain.FormSeeks, ItemState.Up, false)]));
         // Cards that called lie in the chain, the first of them to be found again at the end.
         int laid = s.Answers == cards ? cards : s.Answers + 1;
-        zones.Add(new CardChain("The chain", [.. Enumerable.Range(0, laid).Select(Card)], s.Answers == cards));
+        zones.Add(new CardChain("The chain", [.. Enumerable.Range(0, laid).Select(Card)], s.Answers == cards ? null : dealt.Owner[s.Calls]));
         // In a hand cards lie by number, as their order in the chain would tell the answer.
         for (int seat = 0; seat < Seats; seat++)
         {
@@ -331,7 +331,9 @@ internal readonly struct ChainCallRules(Chain chain) : IRules<ChainCallState>
         Item Card(int card) => new(card, dealt.Has[card], dealt.FormHas, ItemState.Up, choosing);
     }
 
-    public string Says(in ChainCallState s) => s.Head.Phase == StepKind.Over ? "The chain is closed." : chain.Relation.Asks;
+    /// <summary>Both parts of the card that calls, in words: a numeral can be read out, a picture has to be looked at.</summary>
+    public string Says(in ChainCallState s) => s.Head.Phase == StepKind.Over ? "The chain is closed."
+        : $"I have {(chain.FormHas == Form.Numeral ? $"{chain.Has[s.Calls]}" : "this many")}. Who has {chain.Relation.AnswerInWords(chain.FormSeeks == Form.Numeral ? $"{chain.Called[s.Calls]}" : "this")}?";
 
     public string Tells(in ChainCallState before, Move move, bool found) => $"answered {chain.Called[before.Calls]} with {chain.Has[Answering(in before)]}";
 }

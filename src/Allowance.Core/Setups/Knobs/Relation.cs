@@ -43,6 +43,17 @@ public sealed record RelationValue(Relation Relation, int By = 0) : KnobValue
         _ => "Who has the same?",
     };
 
+    /// <summary>What answers a number that is called: "2 more than 6".</summary>
+    /// <param name="called">The number, or "this" where it has to be looked at.</param>
+    public string AnswerInWords(string called) => Relation switch
+    {
+        Relation.Plus => $"{(By == 1 ? "one" : $"{By}")} more than {called}",
+        Relation.Minus => $"{(By == 1 ? "one" : $"{By}")} fewer than {called}",
+        Relation.Partner => $"what makes {By} with {called}",
+        Relation.Double => $"twice {called}",
+        _ => called == "this" ? "this many" : called,
+    };
+
     /// <summary>Which cell of a board a roll goes to, as a question to whoever rolled.</summary>
     public string AsksCell => Relation switch
     {

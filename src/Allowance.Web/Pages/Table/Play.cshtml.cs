@@ -126,7 +126,7 @@ public sealed partial class PlayModel(Tables tables, Household household, Advisi
     /// <summary>Whose turn it is and what to do, in one line.</summary>
     public string TurnSays => Sitting.Next.Kind == StepKind.Over ? Sitting.Game?.Says ?? "The game has ended."
         : Sitting.Game is not { } game ? $"{Name(Sitting.Next.Seat)}’s turn."
-        : IsForEveryone(game) ? game.Says : $"{Name(Sitting.Next.Seat)}: {game.Says}";
+        : IsForEveryone(game) ? game.Says : $"{Name(game.Speaker)}: {game.Says}";
 
     /// <summary>All look at boards or hands at once.</summary>
     private bool IsForEveryone(Run game) => ForAll || game.Zones.Any(z => z is ChoiceKeys { ArePlayers: true }) || Sitting.Setup.Frame.Asks.Count > 0 && game.Zones.Count(z => z is Board) > 1 && !game.Zones.Any(z => z is CardGrid) || Sitting.Next.Kind == StepKind.Choice && game.Zones.Count(z => z is Hand { Cards: var cards } && !cards.Any(c => c.CanTap)) > 1;
