@@ -85,6 +85,56 @@ public class OtherGamesTests(WholeBook whole)
             }
     }
 
+    private static RuleSheet SheetOf(string game, string level, int players = 2, string table = "{}") =>
+        RuleSheet.Of(Catalogue.Read($$"""{"format":"allowance-setup/1","game":"{{game}}","level":"{{level}}","table":{{table}},"players":[{{string.Join(',', Enumerable.Repeat("{}", players))}}]}""").Playable!, Approach.Default, Answers);
+
+    /// <summary>Two gates where two may be shut, a number that is not the first where numbers are joined on; hints for what the game is about.</summary>
+    [Theory]
+    [InlineData("gates", "two", "9 and what make 10?")]
+    [InlineData("downline", "numbers", "4 on from 5?")]
+    [InlineData("tallyup", "line", "2 on from 2?")]
+    [InlineData("topper", "sum", "How many are 8 and 2 together?")]
+    public void The_turn_told_as_an_example_teaches_most(string game, string level, string question)
+    {
+        var turn = SheetOf(game, level).Turn!;
+        Assert.Equal(question, turn.Matters!.Question);
+        Assert.Contains(turn.Asks, a => a.Question == question);
+        Assert.NotNull(turn.Next);
+    }
+
+    [Fact]
+    public void Whoever_calls_in_a_chain_says_both_parts_and_another_is_asked()
+    {
+        var step = Assert.Single(SheetOf("chaincall", "more").Turn!.Steps);
+        Assert.Equal("I have 8. Who has one more than this?", step.Says);
+        Assert.Equal((0, 1), (step.Seat, Assert.Single(step.Asks).Seat));
+        Assert.Equal("I have 8. Who has one more than 9?", SheetOf("chaincall", "more", table: """{"formSeeks":"numeral"}""").Turn!.Steps[0].Says);
+    }
+
+    [Theory]
+    [InlineData("one", "{}", "It ends when the heap is gone.")]
+    [InlineData("one", """{"rounds":3}""", "It ends when the heap is gone, or when everyone has rolled 3 times.")]
+    [InlineData("sign", "{}", "It ends when everyone has rolled 8 times.")]
+    public void When_a_heap_ends_hangs_on_the_setup(string level, string table, string says) => Assert.Equal(says, SheetOf("gather", level, table: table).Ends);
+
+    [Fact]
+    public void A_ten_goes_by_itself_only_where_there_are_tens()
+    {
+        Assert.DoesNotContain(SheetOf("emptyseat", "one").GetReady, l => l.Contains("by itself", StringComparison.Ordinal));
+        Assert.Contains(SheetOf("emptyseat", "court").GetReady, l => l.Contains("a 10 by itself with the next one", StringComparison.Ordinal));
+    }
+
+    /// <summary>Where the level lies on the table for all, it changes for all; where each can have her own, for one.</summary>
+    [Fact]
+    public void The_next_level_is_hers_or_else_everyones()
+    {
+        Assert.Contains("“Face up” for everyone instead of “Face down”.", SheetOf("lookalikes", "facedown").Easier);
+        Assert.Contains("“Face up” instead of “Face down”.", SheetOf("lookalikes", "facedown", 1).Easier);
+        Assert.Contains("“Count the dots” instead of “Count on”.", SheetOf("gates", "on").Easier);
+        var own = Setup.Default(Catalogue.Data.First(f => f.Id == "countbox"), Seat.Child("a", 6), Seat.Child("b", 7) with { Level = "cross" });
+        Assert.All(Steps.Around(own, 0), s => Assert.Equal("tell", s.Setup.LevelId));
+    }
+
     [Fact]
     public void A_place_with_a_level_of_its_own_stands_on_the_sheet()
     {

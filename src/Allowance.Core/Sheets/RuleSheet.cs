@@ -19,13 +19,11 @@ public sealed record WorkedStep(int Seat, string Says, string Does, IReadOnlyLis
 /// <summary>One whole turn, played by the frame's own rules with this setup's own numbers.</summary>
 /// <param name="Lies">What lies on the table when it is asked, as it would be drawn.</param>
 /// <param name="Next">Whose turn is next; null where the game is over.</param>
-public sealed record WorkedTurn(IReadOnlyList<Zone> Lies, IReadOnlyList<WorkedStep> Steps, int? Next)
+/// <param name="Matters">Of what whoever is asked first can tell how she knows, what this game is about; null where there is no such ask.</param>
+public sealed record WorkedTurn(IReadOnlyList<Zone> Lies, IReadOnlyList<WorkedStep> Steps, int? Next, WorkedAsk? Matters)
 {
     /// <summary>What is asked, step by step.</summary>
     public IEnumerable<WorkedAsk> Asks => Steps.SelectMany(s => s.Asks);
-
-    /// <summary>What whoever is asked first is asked last, of what can be told: what the turn comes to.</summary>
-    public WorkedAsk? Hardest => Asks.LastOrDefault(a => a.CanTellHow && a.Seat == Asks.First().Seat);
 }
 
 /// <summary>One page for a setup: what is needed, how to get ready, how to play, a worked turn, and what comes next.</summary>
@@ -60,20 +58,23 @@ public sealed record RuleSheet(
         {
             var rng = Rng.ForGame(shuffle, 0);
             var run = game.Start(0);
-            for (int turn = 0; turn < TurnsOfATry && run.Next.Kind != StepKind.Over; turn++)
-                if (WorkOne(run, ref rng, approach, out var asks) is { } worked)
+            // A turn that is too long to be told is not told from its middle either.
+            for (int turn = 0; turn < TurnsOfATry && run.Turns == turn && run.Next.Kind != StepKind.Over; turn++)
+                if (WorkOne(playable, run, ref rng, approach, out var asks) is { } worked)
                 {
                     bool about = playable.Frame.ShowsWhatItIsAbout(playable.Setup, asks);
                     if (about) shows++;
-                    int worth = (about ? 100 : 0) + 4 * asks.Select(a => a.Ask.Kind).Distinct().Count() - asks.Count(a => Enumerable.Range(0, a.Ask.Count).Any(i => a.Ask[i] == 0)) - 3 * Math.Max(0, worked.Steps.Count - ShortSteps);
+                    int worth = (about ? 100 : 0) + 4 * asks.Select(a => a.Ask.Kind).Distinct().Count() + (worked.Matters is null ? 0 : 2) - asks.Count(a => HasZero(a.Ask)) - (worked.Next is null ? 3 : 0) - 3 * Math.Max(0, worked.Steps.Count - ShortSteps);
                     if (worth > best.Worth) best = (worked, worth);
                 }
         }
         return best.Turn;
     }
 
+    private static bool HasZero(Ask ask) => ask.Answer == 0 || Enumerable.Range(0, ask.Count).Any(i => ask[i] == 0);
+
     /// <summary>Plays one turn to its end; null where it asks nothing.</summary>
-    private static WorkedTurn? WorkOne(Run run, ref Rng rng, Approach approach, out List<SeatAsk> put)
+    private static WorkedTurn? WorkOne(Playable playable, Run run, ref Rng rng, Approach approach, out List<SeatAsk> put)
     {
         put = [];
         var steps = new List<WorkedStep>();
@@ -112,8 +113,14 @@ public sealed record RuleSheet(
             }
             steps.Add(new(seat, says, does, [.. asks.Select(a => Worked(a, approach))]));
         }
-        return lies is null ? null : new(lies, steps, run.Next.Kind == StepKind.Over ? null : run.Next.Seat);
+        if (lies is null) return null;
+        int first = put[0].Seat;
+        List<Ask> told = [.. put.Where(a => a.Seat == first && CanTellHow(a.Ask)).Select(a => a.Ask)];
+        return new(lies, steps, run.Next.Kind == StepKind.Over ? null : run.Speaker, told.Count == 0 ? null : Worked(new(first, playable.Frame.MattersMost(playable.Setup, first, told)), approach));
     }
+
+    /// <summary>There are several ways to get there.</summary>
+    private static bool CanTellHow(Ask ask) => Outcomes.Of(ask).Count > 3;
 
     private static WorkedAsk Worked(SeatAsk asked, Approach approach)
     {
@@ -124,7 +131,7 @@ public sealed record RuleSheet(
             "aloud" when ask.Sentence() is { Length: > 0 } sentence => $"Say: “{Words.Capital(sentence)}.”",
             _ => "",
         };
-        return new(asked.Seat, ask.Question(), ask.AnswerWords(), Outcomes.Of(ask).Count > 3, afterwards, [.. Enumerable.Range(1, 3).Select(step => Hints.Of(ask, step, approach).Says)]);
+        return new(asked.Seat, ask.Question(), ask.AnswerWords(), CanTellHow(ask), afterwards, [.. Enumerable.Range(1, 3).Select(step => Hints.Of(ask, step, approach).Says)]);
     }
 
     private static (IReadOnlyList<string> Easier, IReadOnlyList<string> Harder) Around(Playable playable, Func<Setup, IAnswers> answers, Spending spending, Cupboard? drawer)

@@ -93,6 +93,9 @@ public sealed class Topper : Frame
 
     public override bool IsRace(Setup setup) => new TopperTable(setup).FirstSaid;
 
+    /// <summary>What she makes of her cards, or how many more it is; that one is more comes with it.</summary>
+    public override Ask MattersMost(Setup setup, int seat, IReadOnlyList<Ask> asks) => asks.Where(a => a.Kind is AskKind.Join or AskKind.Gap or AskKind.Times).FirstOrDefault(asks[^1]);
+
     public override IReadOnlyList<Need> Needs(Setup setup) =>
         [Need.Pack(setup.Get(Knobs.Deck).Deck), .. setup.Get(Knobs.Signs).On ? [new Need("sign cards", 3)] : Array.Empty<Need>()];
 

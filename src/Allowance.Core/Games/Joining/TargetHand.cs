@@ -65,8 +65,6 @@ public sealed class TargetHand : Frame
     protected internal override Game Compile(Setup setup) => new Game<TargetRules, TargetState>(setup, new(new TargetTable(setup)));
 
     /// <summary>The equation, not what it is to come to.</summary>
-    public override Ask MattersMost(Setup setup, int seat, IReadOnlyList<Ask> asks) => asks[^1];
-
     public override IReadOnlyList<Need> Needs(Setup setup) => [Need.Pack(TargetTable.WithWild(setup))];
 
     public override IReadOnlyList<string> GetReady(Setup setup)
