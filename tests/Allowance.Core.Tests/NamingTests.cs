@@ -9,6 +9,15 @@ public class NamingTests
 {
     private static List<Ask> Sums(int most) => [.. Enumerable.Range(1, most).SelectMany(a => Enumerable.Range(1, a).Select(b => new Ask(AskKind.Join, a, b, Form.Numeral)))];
 
+    [Theory]
+    [InlineData(Form.Fingers, new[] { 6, 7, 8 })]
+    [InlineData(Form.Numeral, new[] { 1, 2, 3 })]
+    public void Five_and_some_are_seen_as_the_whole_in_a_form_of_fives(Form form, int[] keys)
+    {
+        List<Ask> all = [.. Enumerable.Range(1, 3).Select(n => new Ask(AskKind.Join, 5, n, form))];
+        Assert.Equal(keys.Zip(all.Select(a => (Ask?)a)), Naming.Of(all, all[1]).Keys.Select(k => (k.Number, k.Ask)));
+    }
+
     [Fact]
     public void A_sum_is_named_by_its_two_numbers_in_any_order()
     {

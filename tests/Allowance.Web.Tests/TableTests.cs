@@ -1,3 +1,4 @@
+using System.Net;
 using Allowance.Core.Asks;
 using Allowance.Core.Forms;
 using Allowance.Core.Learner;
@@ -262,7 +263,7 @@ public sealed class TableTests : IAsyncLifetime
         Assert.Equal(3, Sitting(id).Setup.Seats.Length);
         await house.Post($"/table/{id}?handler=Leave&seat=1", ("post", "b"));
         Assert.False(Sitting(id).IsHere(1));
-        string changes = await house.Fragment($"/table/{id}?handler=Allowances&seat=0");
+        string changes = WebUtility.HtmlDecode(await house.Fragment($"/table/{id}?handler=Allowances&seat=0"));
         // The ladder binds: what stands below it is easier, whatever is believed of her.
         Assert.Contains("“Pairs of equals” instead of “Face up”", changes, StringComparison.Ordinal);
         await house.Post($"/table/{id}?handler=Allow", ("post", "c"), ("seat", "0"), ("knob", "target"), ("value", "9"));

@@ -47,6 +47,9 @@ public sealed record Naming(Ask Ask, IReadOnlyList<Ask> Kinds, int? Tapped, IRea
         alike = [.. alike.Where(a => a.Count == fewest)];
         var varying = Enumerable.Range(0, alike[0].Count).Where(i => alike.Exists(a => a[i] != alike[0][i])).ToList();
         if (varying.Count is 0 or > 2) return new(ask, kinds, null, []);
+        // In a form of fives five and some are seen as the whole.
+        bool whole = ask.Kind == AskKind.Join && ask.Form.Facts().Structure == Structure.Fives && alike.TrueForAll(a => a.Count == 2 && (a[0] == 5 || a[1] == 5));
+        if (whole) return InTens(ask, kinds, alike, a => a.Total, tapped);
         if (varying is [var one]) return InTens(ask, kinds, alike, a => a[one], tapped);
         // Of numbers whose order does not matter any can be tapped first.
         bool either = ask.Kind is AskKind.Join or AskKind.More or AskKind.Gap or AskKind.Even or AskKind.Times or AskKind.Digits;

@@ -40,13 +40,14 @@ public static class Steps
         return [.. changes.DistinctBy(c => c.Setup.ToLink()).Select(c => (Change: c, Playable: frame.Check(c.Setup))).Where(c => c.Playable is not null && (c.Change.Belongs == Belongs.RuleLevel || frame.IsSensible(setup, c.Change.Setup))).Select(c => new SingleStep(c.Change, c.Playable!))];
     }
 
-    /// <summary>The next rung in each direction that goes at this table: hers alone, or else everyone's where nobody has one of her own.</summary>
+    /// <summary>The next rung in each direction that goes at this table: for her alone, and for everyone where that one is nearer and nobody has one of her own.</summary>
     private static IEnumerable<SingleChange> Levels(Setup setup, int seat, bool alone)
     {
         var levels = setup.Frame.Levels;
         int rung = setup.Frame.Rung(setup.LevelAt(seat));
-        bool shared = !alone && setup.Seats.All(s => s.Level is null);
         foreach (int by in new[] { -1, 1 })
+        {
+            bool everyones = alone || setup.Seats.All(s => s.Level is null);
             for (int other = rung + by; other >= 0 && other < levels.Count; other += by)
             {
                 var level = levels[other];
@@ -57,12 +58,14 @@ public static class Steps
                     yield return new($"“{level.Label}” {instead}", Belongs.RuleLevel, own);
                     break;
                 }
-                if (!alone && !shared) continue;
+                if (!everyones) continue;
                 var all = setup with { LevelId = level.Id, Table = setup.Table.RemoveRange([.. level.Fixes.Keys, .. level.Suggests.Keys.Where(k => setup.Frame.Knob(k)!.Role is not (KnobRole.Deck or KnobRole.Target))]) };
                 if (Catalogue.Check(all) is null) continue;
                 yield return new($"“{level.Label}”{(alone ? "" : " for everyone")} {instead}", Belongs.RuleLevel, all);
-                break;
+                if (alone) break;
+                everyones = false;
             }
+        }
     }
 
     /// <summary>In which of range, form and rule level two setups differ for a seat. More than one is against the house rule.</summary>

@@ -20,7 +20,7 @@ public sealed class Spots : CalledFrame
     public static class Knobs
     {
         public static readonly Knob<WholeValue> From = new("from", "Cards from", new WholeKind(0, MostNumber), new WholeValue(1), Belongs.Range, Scope.Table, Sits.Cards, "The smallest number on a card.");
-        public static readonly Knob<WholeValue> To = new("to", "to", new WholeKind(0, MostNumber), new WholeValue(5), Belongs.Range, Scope.Table, Sits.Cards, "The largest number on a card.");
+        public static readonly Knob<WholeValue> To = new("to", "Cards to", new WholeKind(0, MostNumber), new WholeValue(5), Belongs.Range, Scope.Table, Sits.Cards, "The largest number on a card.");
         public static readonly Knob<WholeValue> Copies = new("copies", "Of each", new WholeKind(1, MostCopies), new WholeValue(1), Belongs.Length, Scope.Table, Sits.Cards, "How many cards of each number.");
         public static readonly Knob<ChoiceValue> Order = new("order", "Cards come", Orders, Orders[Shuffled], Belongs.RuleLevel, Scope.Table, Sits.Cards, "Shuffled, or one after another in order.");
         public static readonly OpenKnob<WholeValue> Rounds = new("rounds", "Cards each", new WholeKind(1, 20), Belongs.Length, Scope.Table, Sits.Game, "How many cards each player fills; all of them, shared out, where it is left open.");

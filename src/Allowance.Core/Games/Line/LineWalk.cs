@@ -28,9 +28,9 @@ public sealed class LineWalk : CalledFrame
 
     public static class Knobs
     {
-        public static readonly Knob<WholeValue> From = new("from", "The line from", new WholeKind(0, MostNumber), new WholeValue(0), Belongs.Range, Scope.Both, Sits.Line, "The first number.");
-        public static readonly Knob<WholeValue> To = new("to", "to", new WholeKind(0, MostNumber), new WholeValue(10), Belongs.Range, Scope.Both, Sits.Line, "The last number.");
-        public static readonly Knob<ChoiceValue> On = new("on", "It is", Lines, Lines[Line], Belongs.Form, Scope.Table, Sits.Line, "A line or a stick; or a bead rack, up to 20.");
+        public static readonly Knob<WholeValue> From = new("from", "Line from", new WholeKind(0, MostNumber), new WholeValue(0), Belongs.Range, Scope.Both, Sits.Line, "The first number.");
+        public static readonly Knob<WholeValue> To = new("to", "Line to", new WholeKind(0, MostNumber), new WholeValue(10), Belongs.Range, Scope.Both, Sits.Line, "The last number.");
+        public static readonly Knob<ChoiceValue> On = new("on", "The line is", Lines, Lines[Line], Belongs.Form, Scope.Table, Sits.Line, "A line or a stick; or a bead rack, up to 20.");
         public static readonly Knob<ChoiceValue> Labels = new("labels", "It shows", LabelChoice, LabelChoice["all"], Belongs.Form, Scope.Table, Sits.Line, "Which numbers are written; they can be taken away one after another.");
         public static readonly Knob<WholeValue> Jump = new("jump", "Jumps of at most", new WholeKind(1, 10), new WholeValue(3), Belongs.Range, Scope.Both, Sits.Game, "How far a jump goes.");
         public static readonly Knob<ChoiceValue> Step = new("step", "Steps of", StepSizes, StepSizes["2"], Belongs.Range, Scope.Both, Sits.Game, "How far apart the steps are.");
