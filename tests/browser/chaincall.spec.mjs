@@ -8,7 +8,7 @@ test("a chain of one more is played round to its first card", async ({ page }) =
   await expect(page.getByText("What you play for is reached in nearly every game.")).toBeVisible();
   await page.getByRole("button", { name: "on the screen" }).click();
   for (let turn = 0; turn < 4; turn++) {
-    await expect(page.locator(".turn")).toContainText("Who has one more?");
+    await expect(page.locator(".turn")).toContainText(/I have \d+\. Who has one more than this\?/);
     const called = await page.locator("[data-zone=stage] .counts").count();
     const names = await page.locator("button.card").evaluateAll((cards) => cards.map((c) => c.getAttribute("aria-label")));
     const holder = names.findIndex((n) => n.endsWith(`: ${called + 1}`));
