@@ -111,6 +111,17 @@ public class OtherGamesTests(WholeBook whole)
         Assert.Equal("I have 8. Who has one more than 9?", SheetOf("chaincall", "more", table: """{"formSeeks":"numeral"}""").Turn!.Steps[0].Says);
     }
 
+    [Fact]
+    public void For_whoever_has_left_the_one_after_calls()
+    {
+        var run = Setup.Default(Catalogue.Data.First(f => f.Id == "chaincall"), Seat.Child("a", 6), Seat.Child("b", 6)).Ready().Compile().Start(0);
+        int caller = run.Speaker;
+        run.Leave(caller);
+        Assert.Equal(1 - caller, run.Speaker);
+        while (run.Next.Kind != StepKind.Over) run.Apply(run.Moves[0], true);
+        Assert.Equal(run.Next.Seat, run.Speaker);
+    }
+
     [Theory]
     [InlineData("one", "{}", "It ends when the heap is gone.")]
     [InlineData("one", """{"rounds":3}""", "It ends when the heap is gone, or when everyone has rolled 3 times.")]

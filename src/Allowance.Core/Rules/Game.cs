@@ -71,7 +71,7 @@ public abstract class Run
     public abstract string Says { get; }
 
     /// <summary>Who says it: whoever moves, or holds the card that calls.</summary>
-    public int Speaker => Zones.OfType<CardChain>().FirstOrDefault()?.Caller ?? Next.Seat;
+    public abstract int Speaker { get; }
 
     public abstract string Tells(Move move, bool found);
 
@@ -183,6 +183,8 @@ public sealed class Run<TRules, TState>(TRules rules, TState start) : Run
     public override IReadOnlyList<string> Helps => rules.Helps(in state);
 
     public override string Says => rules.Says(in state);
+
+    public override int Speaker => rules.Caller(in state) ?? Next.Seat;
 
     public override string Tells(Move move, bool found) => rules.Tells(in state, move, found);
 

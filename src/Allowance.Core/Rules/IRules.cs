@@ -54,6 +54,9 @@ public interface IRules<TState> : ILoopRules<TState> where TState : struct
     /// <summary>What the mover does now, in at most eight words.</summary>
     string Says(in TState state);
 
+    /// <summary>Who says it, where that is not whoever moves.</summary>
+    int? Caller(in TState state) => null;
+
     /// <summary>What a move did, in a few words; for the log.</summary>
     string Tells(in TState before, Move move, bool found);
 }

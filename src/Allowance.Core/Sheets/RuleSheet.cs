@@ -33,6 +33,9 @@ public sealed record RuleSheet(
 {
     private const int Tries = 40, TurnsOfATry = 5, Candidates = 30, Samples = 240, Listed = 3, MostSteps = 12, ShortSteps = 4, MostTurned = 8;
 
+    /// <summary>More than all else that a turn can teach.</summary>
+    private const int ShowsAbout = 100;
+
     /// <param name="answers">How the players answer in a setup, to tell easier from harder.</param>
     /// <param name="budget">When it is spent, no more changes are looked at.</param>
     /// <param name="drawer">What is there, so that nothing else is proposed.</param>
@@ -64,12 +67,17 @@ public sealed record RuleSheet(
                 {
                     bool about = playable.Frame.ShowsWhatItIsAbout(playable.Setup, asks);
                     if (about) shows++;
-                    int worth = (about ? 100 : 0) + 4 * asks.Select(a => a.Ask.Kind).Distinct().Count() + (worked.Matters is null ? 0 : 2) - asks.Count(a => HasZero(a.Ask)) - (worked.Next is null ? 3 : 0) - 3 * Math.Max(0, worked.Steps.Count - ShortSteps);
+                    int worth = (about ? ShowsAbout : 0) + Teaches(worked, asks);
                     if (worth > best.Worth) best = (worked, worth);
                 }
         }
         return best.Turn;
     }
+
+    /// <summary>Above all how many kinds of things it asks; then that she can tell how, that it is short, and that the game goes on after it; last that no number is 0.</summary>
+    private static int Teaches(WorkedTurn turn, List<SeatAsk> asks) =>
+        4 * asks.Select(a => a.Ask.Kind).Distinct().Count() + (turn.Matters is null ? 0 : 2)
+        - 3 * Math.Max(0, turn.Steps.Count - ShortSteps) - (turn.Next is null ? 3 : 0) - asks.Count(a => HasZero(a.Ask));
 
     private static bool HasZero(Ask ask) => ask.Answer == 0 || Enumerable.Range(0, ask.Count).Any(i => ask[i] == 0);
 

@@ -147,12 +147,10 @@ internal static class SignPlace
 }
 
 /// <summary>Small cards linked to a chain, in the order in which they came.</summary>
-/// <param name="Caller">Who holds the last card, and calls; null where the chain is closed, and leads back to the first.</param>
-public sealed record CardChain(string Label, IReadOnlyList<Item> Cards, int? Caller) : Zone(Label)
+/// <param name="Closed">The last one leads back to the first.</param>
+public sealed record CardChain(string Label, IReadOnlyList<Item> Cards, bool Closed) : Zone(Label)
 {
     private const double Size = .55, Link = 8;
-
-    private bool Closed => Caller is null;
 
     public override string Kind => "chain";
 

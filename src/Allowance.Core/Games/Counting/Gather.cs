@@ -105,8 +105,12 @@ public sealed class Gather : Frame
     public override string EndsWhen(Setup setup)
     {
         var heap = new GatherHeap(setup);
-        string gone = heap.Signs.Length > 0 ? "" : "when the heap is gone", rolled = heap.Rounds is { } rounds ? $"when everyone has rolled {Words.Count(rounds, "time")}" : "";
-        return $"It ends {gone}{(gone.Length > 0 && rolled.Length > 0 ? ", or " : "")}{rolled}.";
+        string[] ends =
+        [
+            .. heap.Signs.Length > 0 ? Array.Empty<string>() : ["when the heap is gone"],
+            .. heap.Rounds is { } rounds ? [$"when everyone has rolled {Words.Count(rounds, "time")}"] : Array.Empty<string>(),
+        ];
+        return $"It ends {string.Join(", or ", ends)}.";
     }
 
     /// <summary>Until the heap is gone; averaged over who begins where that is drawn or goes round.</summary>

@@ -64,7 +64,6 @@ public sealed class TargetHand : Frame
 
     protected internal override Game Compile(Setup setup) => new Game<TargetRules, TargetState>(setup, new(new TargetTable(setup)));
 
-    /// <summary>The equation, not what it is to come to.</summary>
     public override IReadOnlyList<Need> Needs(Setup setup) => [Need.Pack(TargetTable.WithWild(setup))];
 
     public override IReadOnlyList<string> GetReady(Setup setup)

@@ -319,7 +319,7 @@ internal readonly struct ChainCallRules(Chain chain) : IRules<ChainCallState>
         if (choosing) zones.Add(new Stage("The number that is called", [new(s.Calls, chain.Called[s.Calls], chain.FormSeeks, ItemState.Up, false)]));
         // Cards that called lie in the chain, the first of them to be found again at the end.
         int laid = s.Answers == cards ? cards : s.Answers + 1;
-        zones.Add(new CardChain("The chain", [.. Enumerable.Range(0, laid).Select(Card)], s.Answers == cards ? null : dealt.Owner[s.Calls]));
+        zones.Add(new CardChain("The chain", [.. Enumerable.Range(0, laid).Select(Card)], s.Answers == cards));
         // In a hand cards lie by number, as their order in the chain would tell the answer.
         for (int seat = 0; seat < Seats; seat++)
         {
@@ -329,6 +329,15 @@ internal readonly struct ChainCallRules(Chain chain) : IRules<ChainCallState>
         return zones;
 
         Item Card(int card) => new(card, dealt.Has[card], dealt.FormHas, ItemState.Up, choosing);
+    }
+
+    /// <summary>Who holds the card that calls; for whoever has left the one after calls.</summary>
+    public int? Caller(in ChainCallState s)
+    {
+        if (s.Head.Phase == StepKind.Over) return null;
+        int caller = chain.Owner[s.Calls];
+        while (!s.Head.Plays(caller)) caller = (caller + 1) % Seats;
+        return caller;
     }
 
     /// <summary>Both parts of the card that calls, in words: a numeral can be read out, a picture has to be looked at.</summary>

@@ -97,7 +97,7 @@ internal readonly partial struct PanesRules
     {
         if (s.Laying) return "Lay your cards as you like.";
         if (s.Head.Phase == StepKind.Chance) return "The next number is called.";
-        if (s.Head.Phase == StepKind.Choice) return table.Relation.Relation == Relation.Same ? "Who has it?" : table.Relation.Asks;
+        if (s.Head.Phase == StepKind.Choice) return table.Relation.Asks;
         return AimReached(in s) ? "A full line." : "All is called, and no line is full.";
     }
 

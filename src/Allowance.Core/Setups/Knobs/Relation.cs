@@ -40,7 +40,7 @@ public sealed record RelationValue(Relation Relation, int By = 0) : KnobValue
         Relation.Minus => By == 1 ? "Who has one fewer?" : $"Who has {By} fewer?",
         Relation.Partner => $"Who has the number that makes {By} with it?",
         Relation.Double => "Who has the double?",
-        _ => "Who has the same?",
+        _ => "Who has it?",
     };
 
     /// <summary>What answers a number that is called: "2 more than 6".</summary>

@@ -25,5 +25,14 @@ public sealed class IndexModel(Household household) : PageModel
         return Page();
     }
 
+    /// <summary>A question is asked; what is to be done is said to her.</summary>
+    public string Puts(WorkedAsk ask) => (ask.Question.EndsWith('?'), Setup.Seats.Length > 1) switch
+    {
+        (true, true) => $"Ask {Name(ask.Seat)}",
+        (true, false) => "Ask",
+        (false, true) => $"Say to {Name(ask.Seat)}",
+        (false, false) => "Say",
+    };
+
     public string Name(int seat) => Setup.Seats[seat].Name is { Length: > 0 } name ? name : Setup.Seats[seat].GrownUp ? "The grown-up" : Setup.Seats.Length == 1 ? "The child" : $"Place {seat + 1}";
 }
