@@ -46,6 +46,26 @@ public class EasingTests
         }
     }
 
+    /// <summary>A child of five reads numerals and hardly a word; one of nine reads both.</summary>
+    [Fact]
+    public void Words_are_no_step_for_who_does_not_read_them()
+    {
+        int steps = 0;
+        foreach (var (game, level) in Levels.Select(l => l.Data))
+        {
+            var frame = Catalogue.All.Single(f => f.Data.Id == game);
+            foreach (int age in (int[])[5, 9])
+            {
+                var setup = At(frame, level, 1) with { Seats = [Seat.Child("", age)] };
+                var words = Steps.Around(setup, 0).Where(s => s.Says.Split(" instead of ")[0].Contains("words", StringComparison.Ordinal) && s.Belongs == Belongs.Form).ToList();
+                var offered = Easing.Among(setup.Ready(), words, 0, Answers, 40, Spending.Unlimited);
+                Assert.Equal(age > 5 ? words.Count : 0, offered.Count);
+                steps += words.Count;
+            }
+        }
+        Assert.True(steps > 20);
+    }
+
     /// <summary>With six-sided dice, blank cubes and sixty tags nothing is offered that takes other dice or more things.</summary>
     [Theory, MemberData(nameof(Levels))]
     public void What_is_offered_lies_in_the_drawer_or_is_soon_made(string game, string level)

@@ -1,4 +1,6 @@
+using Allowance.Core.Asks;
 using Allowance.Core.Forecasts;
+using Allowance.Core.Forms;
 using Allowance.Core.Materials;
 using Allowance.Core.Rules;
 using Allowance.Core.Setups;
@@ -22,7 +24,8 @@ public sealed record Eased(SingleStep Step, Ease Ease, double Before, double Aft
 /// <summary>
 /// Which single changes make a game easier or harder for one player. The ladder binds: a lower level is easier and a higher one
 /// harder, whatever a simulation says. Length is never difficulty, a support or a help card is never harder, larger numbers are never
-/// easier and smaller ones never harder, and a difference that is no larger than its error is none.
+/// easier and smaller ones never harder, and a difference that is no larger than its error is none. Written words are no step for
+/// who does not read them yet.
 /// </summary>
 public static class Easing
 {
@@ -41,10 +44,12 @@ public static class Easing
     {
         if (Halves(playable) is not { } before) return [];
         var found = new List<Eased>();
+        bool? reads = null;
         foreach (var step in steps)
         {
             if (spending.IsSpent) break;
             if (drawer is { Materials.Length: > 0 } && !IsThere(step.Playable, drawer)) continue;
+            if (ShowsWords(step.Setup, seat) && !ShowsWords(playable.Setup, seat) && !(reads ??= ReadsWords(answers(playable.Setup), seat))) continue;
             var after = Halves(step.Playable) ?? before;
             double first = after.First - before.First, second = after.Second - before.Second, gain = (first + second) / 2;
             // Of two halves the error of their mean is half of what they differ by; nothing within twice that is told.
@@ -75,6 +80,15 @@ public static class Easing
 
         int Supports(Setup setup) => (setup.At<ChoiceValue>(seat, KnobRole.Support) is { Id: not "none" } ? 1 : 0) + (setup.At<FlagValue>(seat, KnobRole.Aid) is { On: true } ? 1 : 0);
     }
+
+    private static bool ShowsWords(Setup setup, int seat) => setup.Frame.Knobs.Any(k => k.Belongs == Belongs.Form && setup.At(seat, k) switch
+    {
+        FormsValue several => several.Forms.Contains(Form.Word),
+        ChoiceValue one => one.Id == Form.Word.Id(),
+        _ => false,
+    });
+
+    private static bool ReadsWords(IAnswers answers, int seat) => answers.For(seat, new(AskKind.Say, 7, Form.Word)).Right >= SearchConstants.ReadsWords;
 
     /// <summary>A form of her own beside cards that are shared by all.</summary>
     private static bool IsHelpCard(Setup before, Setup after, int seat) =>
