@@ -81,4 +81,11 @@ public class EvenOutTests
         Assert.Null(Even(Race("{}", "[{}]")));
         Assert.Null(Even(Race("""{"winning":"together"}""", "[{},{}]")));
     }
+
+    [Theory]
+    [InlineData(.51, .49, true)]
+    [InlineData(.54, .46, true)]
+    [InlineData(.57, .43, false)]
+    public void Winning_is_even_where_everyone_is_near_an_equal_share_however_easy_it_is(double first, double second, bool even) =>
+        Assert.Equal(even, new Evened(Setup.Default(Catalogue.All[0].Data, Seat.Child("", 5)), [], [first, second], [.95, .94], false).WinsAreEven);
 }

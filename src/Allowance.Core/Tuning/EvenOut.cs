@@ -9,7 +9,11 @@ namespace Allowance.Core.Tuning;
 /// <param name="Steps">The knobs that were turned, in words, each from where it was to where it is; none where it is even already.</param>
 /// <param name="Shares">By seat, the chance to win; a shared win counts in parts.</param>
 /// <param name="IsEven">Everyone is within five points of an equal share, and every child is right in 75 to 90 of 100; else it is only the nearest.</param>
-public sealed record Evened(Setup Setup, IReadOnlyList<string> Steps, IReadOnlyList<double> Shares, IReadOnlyList<double?> Success, bool IsEven);
+public sealed record Evened(Setup Setup, IReadOnlyList<string> Steps, IReadOnlyList<double> Shares, IReadOnlyList<double?> Success, bool IsEven)
+{
+    /// <summary>Everyone wins about as often, however often each is right.</summary>
+    public bool WinsAreEven => Shares.All(s => Math.Abs(s - 1.0 / Shares.Count) <= EvenOut.Near);
+}
 
 /// <summary>
 /// Even it out: the fewest steps of dice, range, head start, cards or first seat after which everybody's chance to win is
