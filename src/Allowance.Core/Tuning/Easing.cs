@@ -1,4 +1,3 @@
-using Allowance.Core.Asks;
 using Allowance.Core.Forecasts;
 using Allowance.Core.Forms;
 using Allowance.Core.Materials;
@@ -88,7 +87,7 @@ public static class Easing
         _ => false,
     });
 
-    private static bool ReadsWords(IAnswers answers, int seat) => answers.For(seat, new(AskKind.Say, 7, Form.Word)).Right >= SearchConstants.ReadsWords;
+    private static bool ReadsWords(IAnswers answers, int seat) => answers.For(seat, SearchConstants.NumberWord).Right >= SearchConstants.ReadsWords;
 
     /// <summary>A form of her own beside cards that are shared by all.</summary>
     private static bool IsHelpCard(Setup before, Setup after, int seat) =>

@@ -8,12 +8,9 @@ namespace Allowance.Core.Tuning;
 /// <summary>What makes a game fairer.</summary>
 /// <param name="Steps">The knobs that were turned, in words, each from where it was to where it is; none where it is even already.</param>
 /// <param name="Shares">By seat, the chance to win; a shared win counts in parts.</param>
+/// <param name="WinsAreEven">Everyone is within five points of an equal share, however often each is right.</param>
 /// <param name="IsEven">Everyone is within five points of an equal share, and every child is right in 75 to 90 of 100; else it is only the nearest.</param>
-public sealed record Evened(Setup Setup, IReadOnlyList<string> Steps, IReadOnlyList<double> Shares, IReadOnlyList<double?> Success, bool IsEven)
-{
-    /// <summary>Everyone wins about as often, however often each is right.</summary>
-    public bool WinsAreEven => Shares.All(s => Math.Abs(s - 1.0 / Shares.Count) <= EvenOut.Near);
-}
+public sealed record Evened(Setup Setup, IReadOnlyList<string> Steps, IReadOnlyList<double> Shares, IReadOnlyList<double?> Success, bool WinsAreEven, bool IsEven);
 
 /// <summary>
 /// Even it out: the fewest steps of dice, range, head start, cards or first seat after which everybody's chance to win is
@@ -50,7 +47,7 @@ public static class EvenOut
         var nearest = start;
         for (int step = 0; step <= most; step++)
         {
-            if (level.Where(t => t.Away <= Near && t.Fits).OrderBy(t => Math.Round(t.Changed(start), 4)).ThenBy(t => t.Away).FirstOrDefault() is { } found) return found.As(setup, true);
+            if (level.Where(t => t.IsEven).OrderBy(t => Math.Round(t.Changed(start), 4)).ThenBy(t => t.Away).FirstOrDefault() is { } found) return found.As(setup);
             // The nearest takes nobody further from where she should be than she was.
             if (level.Where(t => t.Outside <= start.Outside + .01).MinBy(t => t.Away) is { } best && best.Away < nearest.Away - Nearer) nearest = best;
             if (step == most || IsSpent()) break;
@@ -64,7 +61,7 @@ public static class EvenOut
             var now = nearest == start ? was : Play(nearest.Playable, games);
             nearest = now.Away < was.Away - Nearer ? now : was;
         }
-        return nearest.As(setup, false);
+        return nearest.As(setup);
 
         bool IsSpent() => budget?.Whole.IsSpent == true;
 
@@ -122,10 +119,12 @@ public static class EvenOut
         /// <summary>How far the children are outside 75 to 90 %, together.</summary>
         public double Outside { get; } = Success.Sum(s => s is { } right ? Math.Max(0, Math.Max(LeastSuccess - right, right - MostSuccess)) : 0);
 
-        public bool Fits => Outside == 0;
+        public bool WinsAreEven => Away <= Near;
+
+        public bool IsEven => WinsAreEven && Outside == 0;
 
         public double Changed(Tried start) => Success.Zip(start.Success).Sum(s => Math.Abs((s.First ?? 0) - (s.Second ?? 0)));
 
-        public Evened As(Setup was, bool even) => new(Setup, Differences(was, Setup), Shares, Success, even);
+        public Evened As(Setup was) => new(Setup, Differences(was, Setup), Shares, Success, WinsAreEven, IsEven);
     }
 }

@@ -71,7 +71,7 @@ public sealed class Search
         for (int i = 0; i < played.Count; i++) known[played[i].Setup.Frame] = (played[i], Threefold.Of(played[i].Setup, played[i].Seat), played.Count - i);
         twice = played.Count > 1 && played[^1].Setup.Frame == played[^2].Setup.Frame ? played[^1].Setup.Frame : null;
         newIsDue = IsNewDue(played);
-        readsWords = child.Beliefs.Right(new(AskKind.Say, 7, Form.Word), occasion.Day) >= SearchConstants.ReadsWords || Enumerable.Range(0, Feeding.Bands.Count).Any(b => child.Beliefs.Standing(b, occasion.Day).Met(Form.Word));
+        readsWords = child.Beliefs.Right(SearchConstants.NumberWord, occasion.Day) >= SearchConstants.ReadsWords || Enumerable.Range(0, Feeding.Bands.Count).Any(b => child.Beliefs.Standing(b, occasion.Day).Met(Form.Word));
     }
 
     internal ChildHere Child => child;

@@ -1,3 +1,6 @@
+using Allowance.Core.Asks;
+using Allowance.Core.Forms;
+
 namespace Allowance.Core.Tuning;
 
 /// <summary>The constants of choosing what to play, in one place, each with its reason. Tuned on one seed of <c>bench advice</c>.</summary>
@@ -69,8 +72,11 @@ public static class SearchConstants
     /// <summary>A new game comes with numbers and forms that she holds: right so often at least, and hardly anything too hard.</summary>
     public const double NewGameRight = .78, NewGameHard = .15;
 
-    /// <summary>Who is believed to read a number word so surely reads them.</summary>
+    /// <summary>Who is believed to read this number word so surely reads them.</summary>
     public const double ReadsWords = .85;
+
+    /// <inheritdoc cref="ReadsWords"/>
+    public static readonly Ask NumberWord = new(AskKind.Say, 7, Form.Word);
 
     /// <summary>A game that takes longer than there is time is cut short: worth so much where it takes twice as long.</summary>
     public const double TwiceAsLong = .7;
