@@ -47,6 +47,14 @@ public class DownLineTests
         Assert.Equal(.5, Item(Facts("""{"sections":1,"dice":["0-1"],"first":"draw"}""", "[{},{}]"), "winChance"), 9);
     }
 
+    /// <summary>
+    /// Ones, or the end at once: 2/3, 2/9, 2/27 of the players are there after one, two, three rolls, and with the fourth
+    /// all are. Who begins wins with 2/3 + 2/9 · 1/3 + 2/27 · 1/9 + 1/27 · 1/27.
+    /// </summary>
+    [Fact]
+    public void What_shrinks_evenly_for_a_while_may_end_at_once() =>
+        Assert.Equal(547.0 / 729, Item(Facts("""{"sections":4,"dice":[[1,4,4]]}""", "[{},{}]"), "winChance"), 12);
+
     [Fact]
     public void The_bench_names_who_takes_how_long_and_a_track_for_ten_minutes()
     {
@@ -101,7 +109,7 @@ public class DownLineTests
     public void A_player_alone_takes_the_turns_that_the_equations_say()
     {
         foreach (var finish in Enum.GetValues<Finish>())
-            foreach (var dice in new[] { new Dice(Die.Of(6)), new Dice(new Die([0, 1, 1, 2])), new Dice(Die.Of(4), new Die([0, 3])) })
+            foreach (var dice in new[] { new Dice(Die.Of(6)), new Dice(new Die([0, 1, 1, 2])), new Dice(Die.Of(4), new Die([0, 3])), new Dice(new Die([1, 4, 4])), new Dice(new Die([1, 1, 1, 1, 1, 20])) })
                 for (int length = 1; length < 25; length++)
                     if (RaceFacts.Ends(dice, 0, length, finish))
                         Assert.Equal(RaceFacts.MeanTurns(dice, 0, length, finish), RaceFacts.Turns(dice, 0, length, finish, Spending.Unlimited).Mean, 1e-8);

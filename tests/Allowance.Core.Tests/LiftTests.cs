@@ -22,6 +22,9 @@ public class LiftTests
     [InlineData("""{"up":1,"down":1}""", 1, 1, 3.5)]
     [InlineData("""{"up":1,"down":1,"upDice":["0-1"],"downDice":["0-1"]}""", 2, 2.0 / 3, 1)]
     [InlineData("""{"up":3,"down":5,"upDice":[[2]],"downDice":[[1]]}""", 3, 1, 5)]
+    // Out at once, or two floors up and one down, and out with the fifth time up at the latest: 1/2 · 1 + 1/4 · 3 + 1/8 · 5 + 1/16 · 7 + 1/16 · 9 rolls;
+    // 11 dots each time it goes up, 1 each time it goes down: 11 · 31/16 + 15/16.
+    [InlineData("""{"up":6,"down":4,"upDice":[[2,20]],"downDice":[[1]]}""", 2.875, 1, 22.25)]
     public void Known_rides_are_right(string table, double rolls, double top, double dots)
     {
         var facts = Facts(table);

@@ -108,7 +108,7 @@ public static class RaceFacts
             if (finish == Finish.Bounce) low = Math.Max(0, Math.Min(low, length - dice.Most));
             (here, next) = (next, here);
         }
-        while (endings.Step(ended, Walks.Sum(here)));
+        while (endings.Step(ended, here));
         return endings.Chances;
     }
 

@@ -85,11 +85,11 @@ public sealed class SwingFacts(int above, int below, Dice upDice, Dice downDice)
         double[] here = new double[floors], next = new double[floors];
         here[below - 1] = 1;
         var endings = new Endings(2, MostSteps);
-        double before = 1, left;
+        double before;
         do
         {
             if (endings.Steps % Stretch == 0) spending.Check();
-            (before, left) = (Walks.Sum(here), 0);
+            before = Walks.Sum(here);
             Array.Clear(next);
             bool up = endings.Steps % 2 == 0;
             foreach (var (roll, chance) in rolls[up ? 0 : 1])
@@ -99,10 +99,9 @@ public sealed class SwingFacts(int above, int below, Dice upDice, Dice downDice)
                 if (up) Walks.Carry(here.AsSpan(0, inside), chance, next.AsSpan(roll));
                 else Walks.Carry(here.AsSpan(roll), chance, next.AsSpan(0, inside));
             }
-            left = Walks.Sum(next);
             (here, next) = (next, here);
         }
-        while (endings.Step(before - left, left));
+        while (endings.Step(before - Walks.Sum(here), here));
         return endings.Chances;
     }
 }

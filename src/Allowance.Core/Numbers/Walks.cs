@@ -70,8 +70,9 @@ internal sealed class Reach(int places, Func<int, int> ways, Func<int, int, int>
 
 /// <summary>
 /// The chances that a walk ends with its first step, its second, and so on. A walk forgets where it began: from some step on
-/// what is left shrinks by the same factor every time (or every few times, where steps of different kinds take turns), and
-/// the rest need not be walked.
+/// the chances of all places shrink by the same factor every time (or every few times, where steps of different kinds take
+/// turns), and the rest need not be walked. That what is left shrinks evenly does not tell it: it may do so by chance, or
+/// for as long as the end is still far.
 /// </summary>
 internal sealed class Endings(int period, int most)
 {
@@ -80,21 +81,34 @@ internal sealed class Endings(int period, int most)
     private readonly List<double> ends = [0];
     private readonly List<double> left = [1];
 
+    /// <summary>The chances of all places one period ago, where what is left shrank evenly then.</summary>
+    private double[]? before;
+
     /// <summary>Steps walked so far.</summary>
     public int Steps => ends.Count - 1;
 
     /// <summary>Notes a step.</summary>
-    /// <param name="stillThere">What is left of the walk after it.</param>
+    /// <param name="ended">The chance that the walk ends with it.</param>
+    /// <param name="here">The chance of each place after it.</param>
     /// <returns>True where it has to be walked on.</returns>
-    public bool Step(double ended, double stillThere)
+    public bool Step(double ended, ReadOnlySpan<double> here)
     {
+        double stillThere = Walks.Sum(here);
         ends.Add(ended);
         left.Add(stillThere);
         if (stillThere <= Negligible || Steps >= most) return false;
-        // At first hardly anything ends, and that it is always hardly anything says nothing yet.
-        if (stillThere > .5 || Steps % period != 0 || Steps < 3 * period) return true;
-        double now = Ratio(0), before = Ratio(period);
-        if (now >= 1 || Math.Abs(now - before) > Settled * (1 - now)) return true;
+        if (Steps % period != 0 || Steps < 2 * period) return true;
+        double now = Ratio(0), error = Settled * (1 - now);
+        if (now >= 1 || Math.Abs(now - Ratio(period)) > error)
+        {
+            before = null;
+            return true;
+        }
+        if (before is null || !Shrank(here, now, error * stillThere))
+        {
+            before = here.ToArray();
+            return true;
+        }
         // Steps of each kind go on shrinking as they did.
         double rest = stillThere;
         for (; rest > Negligible && Steps < most; rest *= now)
@@ -102,6 +116,13 @@ internal sealed class Endings(int period, int most)
         return false;
 
         double Ratio(int ago) => left[^(1 + ago)] / left[^(1 + ago + period)];
+    }
+
+    private bool Shrank(ReadOnlySpan<double> here, double factor, double error)
+    {
+        for (int place = 0; place < here.Length; place++)
+            if (Math.Abs(here[place] - factor * before![place]) > error) return false;
+        return true;
     }
 
     public Pmf Chances => new([.. ends]);
