@@ -28,7 +28,7 @@ public interface ILoopRules<TState> where TState : struct
     /// <summary>A legal move, each equally likely.</summary>
     Move Plain(in TState state, ref Rng rng);
 
-    /// <summary>A move that serves the frame's aim best; it remembers all that was seen.</summary>
+    /// <summary>A move that serves the frame's aim best; where something is remembered, by what the allowance says of it.</summary>
     Move Best(in TState state, ref Rng rng);
 
     /// <summary>What the move asks of whom; at most <see cref="Engine.MostAsks"/>.</summary>

@@ -124,12 +124,11 @@ internal readonly partial struct PartnersFaceDown<TTurning>(PartnersTable table)
         return new(0, Bits.Nth(down, rng.Below(BitOperations.PopCount(down))));
     }
 
+    /// <summary>What is remembered is no choice: she turns by it as ever, and a pair she knows card by card, as at the table.</summary>
     public Move Best(in PartnersFaceDownState s, ref Rng rng)
     {
-        if (Forced(in s)) return new(s.Up, -1, s.First);
-        // A pair that is known is turned card by card at the table.
-        var move = Turn(in s, s.Known, ref rng);
-        return move.Items == 0 ? move : new(0, move.First);
+        var move = Plain(in s, ref rng);
+        return s.Up != 0 || move.Items == 0 ? move : new(0, move.First);
     }
 
     /// <summary>Turns by what is remembered: what makes the target with it first, else a card that is not remembered.</summary>

@@ -139,10 +139,12 @@ internal readonly partial struct LookalikesRules<TLying>(LookalikesTable table) 
         return Turn(in s, memory == MemoryValue.Nothing ? 0 : memory == MemoryValue.Everything ? s.Known : Latest(in s, memory), ref rng);
     }
 
-    public Move Best(in LookalikesState s, ref Rng rng) => !TLying.Down ? FromOpen(in s, ref rng) : TwoLie(in s) ? new(s.Up, -1, s.First) : OneByOne(Turn(in s, s.Known, ref rng));
-
-    /// <summary>A pair that is known is turned card by card at the table.</summary>
-    private static Move OneByOne(Move move) => move.Items == 0 ? move : new(0, move.First);
+    /// <summary>What is remembered is no choice: she turns by it as ever, and a pair she knows card by card, as at the table.</summary>
+    public Move Best(in LookalikesState s, ref Rng rng)
+    {
+        var move = Plain(in s, ref rng);
+        return !TLying.Down || s.Up != 0 || move.Items == 0 ? move : new(0, move.First);
+    }
 
     /// <summary>Two cards lie open that go together: they are taken.</summary>
     private static bool TwoLie(in LookalikesState s) => (s.Up & s.Up - 1) != 0;
