@@ -76,7 +76,7 @@ internal sealed class Reach(int places, Func<int, int> ways, Func<int, int, int>
 /// </summary>
 internal sealed class Endings(int period, int most)
 {
-    private const double Negligible = 1e-14, Settled = 1e-10;
+    private const double Negligible = 1e-14, Settled = 1e-10, Alike = 1e-9;
 
     private readonly List<double> ends = [0];
     private readonly List<double> left = [1];
@@ -98,13 +98,13 @@ internal sealed class Endings(int period, int most)
         left.Add(stillThere);
         if (stillThere <= Negligible || Steps >= most) return false;
         if (Steps % period != 0 || Steps < 2 * period) return true;
-        double now = Ratio(0), error = Settled * (1 - now);
-        if (now >= 1 || Math.Abs(now - Ratio(period)) > error)
+        double now = Ratio(0);
+        if (now >= 1 || Math.Abs(now - Ratio(period)) > Settled * (1 - now))
         {
             before = null;
             return true;
         }
-        if (before is null || !Shrank(here, now, error * stillThere))
+        if (before is null || !Shrank(here, now, Alike * stillThere))
         {
             before = here.ToArray();
             return true;
