@@ -54,6 +54,16 @@ public class TallyUpTests
         Assert.Equal(picks.Count(n => n == picks.Max()) / (double)picks.Count, facts.Turns[picks.Max()], 9);
     }
 
+    /// <summary>The chances add up by rounding to something beside one, and the spread is none all the same.</summary>
+    [Fact]
+    public void Where_every_piece_is_needed_it_always_takes_as_many()
+    {
+        var turns = Good("""{"worth":{"7":3,"6":2},"goal":33}""").ExactFacts().Turns!;
+        Assert.Equal(5, turns.Mean, 6);
+        Assert.Equal(0, turns.Sd, 6);
+        Assert.Equal((5, 5), (turns.Quantile(.1), turns.Quantile(.9)));
+    }
+
     private static IEnumerable<int[]> Orders(int[] pieces) => pieces.Length == 0 ? [[]]
         : Enumerable.Range(0, pieces.Length).SelectMany(i => Orders([.. pieces[..i], .. pieces[(i + 1)..]]).Select(rest => (int[])[pieces[i], .. rest]));
 

@@ -35,7 +35,8 @@ public sealed class Pmf(double[] chances)
         {
             double mean = Mean, sum = 0;
             for (int n = 0; n < chances.Length; n++) sum += (n - mean) * (n - mean) * chances[n];
-            return Math.Sqrt(sum);
+            // Where the number is all but certain, rounding may leave less than nothing.
+            return Math.Sqrt(Math.Max(0, sum));
         }
     }
 
