@@ -1,3 +1,4 @@
+using System.Text.Json.Nodes;
 using Allowance.Core.Games;
 using Allowance.Core.Materials;
 using Allowance.Core.Rules;
@@ -65,6 +66,29 @@ public class SetupFileTests
     [InlineData("[{},{\"allowance\":{\"target\":25}}]", "players[1].allowance.target")]
     [InlineData("[{\"allowance\":{\"range\":[9,1]}}]", "players[0].allowance.range")]
     public void An_allowance_that_does_not_go_is_refused(string players, string path) => Assert.Equal(path, Refusal(File(players: players)).Path);
+
+    /// <summary>What is named as the nearest, put where it is named, is played.</summary>
+    [Theory]
+    [InlineData("linewalk", """{"from":100,"to":40}""", "[{}]")]
+    [InlineData("around", """{"n":7,"max":1}""", "[{}]")]
+    [InlineData("homing", """{"start":1000,"mark":2}""", "[{}]")]
+    [InlineData("downline", """{"sections":1,"begin":"on"}""", "[{}]")]
+    [InlineData("evenplates", """{"mode":"share"}""", """[{"allowance":{"level":"even"}}]""")]
+    [InlineData("gates", """{"play":"lastIn"}""", """[{"allowance":{"gates":4}},{}]""")]
+    [InlineData("topper", """{"claim":"firstSaid"}""", """[{},{"allowance":{"make":"common"}}]""")]
+    // A card of three goes by itself, so that nothing goes with the zero.
+    [InlineData("emptyseat", """{"target":3,"deck":{"counts":{"0":4,"3":4,"2":4}}}""", "[{}]")]
+    [InlineData("glimpse", """{"answers":"atOnce"}""", """[{"allowance":{"adaptive":true}},{"allowance":{"showMs":900}}]""")]
+    public void What_is_named_as_the_nearest_can_be_played(string game, string table, string players)
+    {
+        var file = JsonNode.Parse($$"""{"format":"allowance-setup/1","game":"{{game}}","table":{{table}},"players":{{players}}}""")!.AsObject();
+        var problem = Assert.Single(Catalogue.Read(file.ToJsonString()).Problems);
+        string[] path = problem.Path.Split('.', '[', ']').Where(p => p.Length > 0).ToArray();
+        JsonNode at = file;
+        foreach (string part in path[..^1]) at = int.TryParse(part, out int seat) ? at[seat]! : at[part]!;
+        at[path[^1]] = problem.Nearest!.DeepClone();
+        Assert.Empty(Catalogue.Read(file.ToJsonString()).Problems);
+    }
 
     [Fact]
     public void The_nearest_target_can_be_played()

@@ -67,7 +67,7 @@ public class TopperTests
     [Theory]
     [InlineData("""{"make":"common"}""", "[{},{}]", "table.claim", "firstSaid")]
     [InlineData("""{"make":"common","claim":"firstSaid"}""", "[{}]", "table.make", "sum")]
-    [InlineData("""{"claim":"firstSaid"}""", """[{"allowance":{"make":"common"}},{}]""", "table.make", "sum")]
+    [InlineData("""{"claim":"firstSaid"}""", """[{"allowance":{"make":"common"}},{}]""", "players[0].allowance.make", "single")]
     public void A_common_sum_is_for_all_of_a_few(string table, string players, string path, string nearest)
     {
         var problem = Assert.Single(Catalogue.Read($$"""{"format":"allowance-setup/1","game":"topper","table":{{table}},"players":{{players}}}""").Problems);

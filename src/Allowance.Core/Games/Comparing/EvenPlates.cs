@@ -47,7 +47,7 @@ public sealed class EvenPlates : CalledFrame
         for (int s = 0; s < setup.Seats.Length; s++)
         {
             if (setup.Against(s).Any())
-                return [new($"players[{s}].allowance.level", $"This table plays {setup.Get(Knobs.Mode)}.", setup.LevelId)];
+                return [new($"players[{s}].allowance.level", $"This table plays {setup.Get(Knobs.Mode)}.", setup.Get(Knobs.Mode).Id)];
             if (Calls(setup, s).Count > 0) continue;
             string at = setup.Path(s, Knobs.Max);
             return [IsShared(setup)

@@ -62,7 +62,9 @@ public sealed class Topper : Frame
         {
             bool sum = table.Make.Contains(TopperMake.Common);
             int most = sum ? MostInCommon : 2;
-            if (table.Make.Distinct().Count() > 1) return [new("table.make", "One number from everybody’s cards is for all.", "sum")];
+            // Whoever makes something else than the table is refused.
+            if (table.Make.Distinct().Count() > 1)
+                return [setup.Unfit(Enumerable.Range(0, setup.Seats.Length).First(s => setup.At(s, Knobs.Make) != setup.Get(Knobs.Make)), Knobs.Make, "One number from everybody’s cards is for all.", setup.Get(Knobs.Make).ToJson())];
             if (setup.Seats.Length < 2 || setup.Seats.Length > most) return [new("table.make", sum ? $"A common sum is for two to {NumberWords.Of(MostInCommon)} players." : "A common difference is for two players.", setup.Seats.Length is >= 2 and <= MostInCommon ? "common" : "sum")];
             if (!table.FirstSaid) return [new("table.claim", "A common number goes to whoever says it first.", "firstSaid")];
         }

@@ -68,6 +68,7 @@ public sealed class DownLine : Frame
             var (dice, start) = (track.Dice[s], track.Start[s]);
             string at = setup.Path(s, Knobs.Dice);
             if (dice.Most == 0) problems.Add(new(at, "With nothing but zeros nobody moves.", OneDie.ToJson()));
+            else if (track.Origin >= track.Length) problems.Add(new("table.sections", $"Whoever begins on the first of {Words.Count(track.Length, "section")} is there already.", track.Origin + 1));
             else if (start >= track.Length) problems.Add(new($"players[{s}].allowance.headStart", $"A head start of {setup.At(s, Knobs.HeadStart)} is the whole track.", track.Length - 1 - track.Origin));
             else if (!RaceFacts.Ends(dice, start, track.Length, track.Finish))
                 problems.Add(new("table.finish", $"With {setup.At(s, Knobs.Dice)} it might never end: some places lead nowhere. One die goes, or \"reach\", or \"bounce\" where it does.", "reach"));

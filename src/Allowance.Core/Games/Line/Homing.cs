@@ -56,7 +56,10 @@ public sealed class Homing : Frame
                 if (line.Cups[s].Dice.Least > range.High - range.Low) problems.Add(new("table.line", $"No roll of {setup.At(s, Knobs.Dice)} has room on this line.", new RangeValue(new(range.Low, range.Low + 2 * line.Cups[s].Dice.Most)).ToJson()));
         }
         else if (line.Start + line.Furthest > LargestNumber)
-            problems.Add(new("table.rounds", $"One could come beyond {LargestNumber}.", Math.Max(1, (LargestNumber - line.Start) / Math.Max(1, line.Cups.Max(c => c.Dice.Most)))));
+        {
+            int rounds = (LargestNumber - line.Start) / Math.Max(1, line.Cups.Max(c => c.Dice.Most));
+            problems.Add(new(rounds > 0 ? "table.rounds" : "table.start", $"One could come beyond {LargestNumber}.", rounds > 0 ? rounds : Math.Max(0, LargestNumber - line.Furthest)));
+        }
         return [.. problems.DistinctBy(p => p.Path)];
     }
 

@@ -42,14 +42,16 @@ public sealed class EmptySeat : Frame
 
     public override bool ShowsPoints(Setup setup) => false;
 
+    private static bool HasPairs(SeatTable table) => table.Facts.Groups.Any(g => g.Kind is SeatGroupKind.Pair || g is { Kind: SeatGroupKind.Half, Counts: [> 1] });
+
     protected override IReadOnlyList<Problem> Refusals(Setup setup)
     {
         var deck = setup.Get(Knobs.Deck).Deck;
         var table = new SeatTable(setup);
         if (table.Removed >= deck.Cards) return [new("table.removed", $"The pack has {Words.Count(deck.Cards, "card")}; some must be left to deal.", deck.Cards - 1)];
-        if (!table.Facts.Groups.Any(g => g.Kind is SeatGroupKind.Pair || g is { Kind: SeatGroupKind.Half, Counts: [> 1] }))
+        if (!HasPairs(table))
         {
-            int? nearest = Enumerable.Range(LeastTarget, MostTarget - LeastTarget + 1).Where(t => PairFacts.Combos(deck.Counts, t).Count > 0).OrderBy(t => Math.Abs(t - table.Target)).Select(t => (int?)t).FirstOrDefault();
+            int? nearest = Enumerable.Range(LeastTarget, MostTarget - LeastTarget + 1).OrderBy(t => Math.Abs(t - table.Target)).Select(t => (int?)t).FirstOrDefault(t => HasPairs(new SeatTable(setup.With(Knobs.Target, new WholeValue(t!.Value)))));
             return [new("table.target", $"No two cards of this pack make {table.Target}.", nearest)];
         }
         if (table.Facts.MostOpen > MostOpen) return [new("table.deck", $"{table.Facts.MostOpen} cards may come to lie open, more than fit on a table.", new DeckValue(Deck.Plain(1, 9)).ToJson())];

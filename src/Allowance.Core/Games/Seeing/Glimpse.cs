@@ -1,3 +1,4 @@
+using System.Text.Json.Nodes;
 using Allowance.Core.Asks;
 using Allowance.Core.Forms;
 using Allowance.Core.Materials;
@@ -52,6 +53,14 @@ public sealed class Glimpse : CalledFrame
         ],
         Name, [AskKind.Say, AskKind.Part, AskKind.On, AskKind.Back, AskKind.Join]);
 
+    /// <summary>What stands at a seat otherwise than the table has it.</summary>
+    private static string? OfHerOwn(Setup setup, int seat)
+    {
+        var (allowance, level) = (setup.Seats[seat].Allowance, setup.Seats[seat].Level);
+        return allowance.Keys.FirstOrDefault(id => !JsonNode.DeepEquals(allowance[id].ToJson(), setup.Get(setup.Frame.Knob(id)!)?.ToJson()))
+            ?? (level is null || level == setup.LevelId ? null : "level");
+    }
+
     protected override IReadOnlyList<Problem> Refusals(Setup setup)
     {
         var problems = new List<Problem>();
@@ -59,7 +68,7 @@ public sealed class Glimpse : CalledFrame
             problems.Add(new("table.answers", $"{setup.Seats.Length} players would wait long for their turns; more than {Engine.MostSeats} answer all at once.", AtOnce));
         for (int s = 0; s < setup.Seats.Length && problems.Count == 0; s++)
         {
-            if (AnswersAtOnce(setup) && (setup.Seats[s].Allowance.Keys.FirstOrDefault() ?? (setup.Seats[s].Level is null ? null : "level")) is { } own)
+            if (AnswersAtOnce(setup) && OfHerOwn(setup, s) is { } own)
                 problems.Add(new($"players[{s}].allowance.{own}", "All answer the same picture at once; nobody has pictures of her own.", own == "level" ? setup.LevelId : setup.Get(setup.Frame.Knob(own)!)?.ToJson()));
             var range = setup.At(s, Knobs.Range).Range;
             string level = setup.LevelAt(s);
