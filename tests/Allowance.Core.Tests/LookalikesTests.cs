@@ -93,10 +93,9 @@ public class LookalikesTests
     {
         var setup = Played("facedown", $$"""{"values":[1,5],"memory":"{{memory}}","twoBacks":{{(twoBacks ? "true" : "false")}},"again":{{(again ? "true" : "false")}}}""");
         // Whoever plays best remembers no more than others; there is nothing else to choose.
-        foreach (var behaviour in new[] { Behaviour.Plain, Behaviour.Perfect }) Check(Of(setup, behaviour));
-
-        void Check(Forecast forecast)
+        foreach (var behaviour in new[] { Behaviour.Plain, Behaviour.Perfect })
         {
+            var forecast = Of(setup, behaviour);
             double turns = ((NumberFact)forecast.Facts.Find("turnsMean")!).Value, flips = ((NumberFact)forecast.Facts.Find("flipsMean")!).Value;
             Assert.False(forecast.Facts.Find("flipsMean")!.Simulated);
             Assert.InRange(forecast.Turns.Mean, turns - 4 * forecast.Turns.Sd / Math.Sqrt(20_000), turns + 4 * forecast.Turns.Sd / Math.Sqrt(20_000));

@@ -75,6 +75,7 @@ public class SetupFileTests
     [InlineData("downline", """{"sections":1,"begin":"on"}""", "[{}]")]
     [InlineData("evenplates", """{"mode":"share"}""", """[{"allowance":{"level":"even"}}]""")]
     [InlineData("gates", """{"play":"lastIn"}""", """[{"allowance":{"gates":4}},{}]""")]
+    [InlineData("gates", """{"play":"lastIn","gates":5}""", """[{},{"allowance":{"level":"on"}}]""")]
     [InlineData("topper", """{"claim":"firstSaid"}""", """[{},{"allowance":{"make":"common"}}]""")]
     // A card of three goes by itself, so that nothing goes with the zero.
     [InlineData("emptyseat", """{"target":3,"deck":{"counts":{"0":4,"3":4,"2":4}}}""", "[{}]")]

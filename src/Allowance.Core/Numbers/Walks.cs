@@ -104,7 +104,7 @@ internal sealed class Endings(int period, int most)
             before = null;
             return true;
         }
-        if (before is null || !Shrank(here, now, Alike * stillThere))
+        if (before is not { } then || !Shrank(then, here, now, Alike * stillThere))
         {
             before = here.ToArray();
             return true;
@@ -118,10 +118,10 @@ internal sealed class Endings(int period, int most)
         double Ratio(int ago) => left[^(1 + ago)] / left[^(1 + ago + period)];
     }
 
-    private bool Shrank(ReadOnlySpan<double> here, double factor, double error)
+    private static bool Shrank(ReadOnlySpan<double> from, ReadOnlySpan<double> to, double factor, double error)
     {
-        for (int place = 0; place < here.Length; place++)
-            if (Math.Abs(here[place] - factor * before![place]) > error) return false;
+        for (int place = 0; place < to.Length; place++)
+            if (Math.Abs(to[place] - factor * from[place]) > error) return false;
         return true;
     }
 

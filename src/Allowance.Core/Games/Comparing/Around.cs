@@ -44,7 +44,12 @@ public sealed class Around : CalledFrame
         for (int s = 0; s < setup.Seats.Length; s++)
         {
             int n = setup.At(s, Knobs.N).Number, max = setup.At(s, Knobs.Max).Number;
-            if (n >= max) return [new(setup.Path(s, max > 1 ? Knobs.N : Knobs.Max), $"Up to {max} nothing is more than {n}.", max > 1 ? max - 1 : Math.Min(MostNumber, n + 1))];
+            if (n >= max)
+            {
+                // Up to 1 there is no number to hold it against.
+                var (knob, nearest) = max > 1 ? (Knobs.N, max - 1) : (Knobs.Max, Math.Min(MostNumber, n + 1));
+                return [new(setup.Path(s, knob), $"Up to {max} nothing is more than {n}.", nearest)];
+            }
             if (setup.LevelAt(s) is Things or Make && max > MostThings) return [new(setup.Path(s, Knobs.Max), $"{max} things are too many to put out.", MostThings)];
             if (!Pictures.CanDraw(FormOf(setup, s), max)) return [new(setup.Path(s, Knobs.Form), $"{Materials.Words.Sentence(FormOf(setup, s).Facts().Label).TrimEnd('.')} do not reach {max}.", "numeral")];
         }

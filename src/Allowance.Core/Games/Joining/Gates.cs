@@ -69,7 +69,7 @@ public sealed class Gates : Frame
             var dice = table.Cups[s].Dice;
             if (!table.Row(s).IsSum && dice.All.Length > 2) problems.Add(new(at, "Signs go between two dice.", new DiceValue(new Dice(dice.All.Take(2))).ToJson()));
             else if (!table.Row(s).Rolls(table.Row(s).Full).Any(r => table.Row(s).Sets(r.Key).Length > 0)) problems.Add(new(at, "No roll of these dice ever shuts a gate.", OneDie.ToJson()));
-            if (uneven && table.Row(s).Gates != gates) problems.Add(new(setup.Path(s, Knobs.Number), "One row is for all: everybody has the same gates.", gates));
+            if (uneven && table.Row(s).Gates != gates) problems.Add(setup.Unfit(s, Knobs.Number, "One row is for all: everybody has the same gates.", gates));
             if (table.Again && (dice.All.Length < 2 || dice.All.Distinct().Count() > 1)) problems.Add(new("table.again", "Only dice that are alike, at least two, roll doubles.", false));
         }
         if (table.IsCommon && setup.Seats.Length == 1) problems.Add(new("table.play", "At one row for all somebody else plays too.", Solo));

@@ -63,7 +63,7 @@ public sealed class LineWalk : CalledFrame
             var (from, to) = Ends(setup, s);
             if (from >= to)
                 return [from + 10 <= MostNumber ? new(setup.Path(s, Knobs.To), $"A line from {from} ends beyond {from}.", from + 10)
-                    : new(setup.Path(s, Knobs.From), $"A line to {to} begins before {to}.", Math.Max(0, to - 10))];
+                    : new(setup.Path(s, Knobs.From), $"A line to {to} does not begin on {from}: begin it lower.", Math.Max(0, to - 10))];
             if (setup.Get(Knobs.On).Id == Rack && to > Form.Rack.Facts().High) return [new(setup.Path(s, Knobs.To), $"A bead rack goes to {Form.Rack.Facts().High}.", Form.Rack.Facts().High)];
             if (Calls(setup, s).Count == 0) return [new(setup.Path(s, Knobs.To), $"From {from} to {to} there is nothing for \"{Data.Level(setup.LevelAt(s))!.Label.ToLowerInvariant()}\".", Math.Min(MostNumber, from + 20))];
         }

@@ -1,4 +1,3 @@
-using System.Text.Json.Nodes;
 using Allowance.Core.Asks;
 using Allowance.Core.Forms;
 using Allowance.Core.Materials;
@@ -57,7 +56,7 @@ public sealed class Glimpse : CalledFrame
     private static string? OfHerOwn(Setup setup, int seat)
     {
         var (allowance, level) = (setup.Seats[seat].Allowance, setup.Seats[seat].Level);
-        return allowance.Keys.FirstOrDefault(id => !JsonNode.DeepEquals(allowance[id].ToJson(), setup.Get(setup.Frame.Knob(id)!)?.ToJson()))
+        return allowance.Keys.FirstOrDefault(id => !Equals(allowance[id], setup.Get(setup.Frame.Knob(id)!)))
             ?? (level is null || level == setup.LevelId ? null : "level");
     }
 
